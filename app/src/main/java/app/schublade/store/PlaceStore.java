@@ -1,0 +1,235 @@
+package app.schublade.store;
+
+import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.Keyword;
+import app.schublade.core.place.LabelRef;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.core.place.Tone;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Folders, labels and categories: read together, made when first needed. */
+@Repository
+public class PlaceStore {
+    private final JdbcClient jdbc;
+
+    public PlaceStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** What a user starts with: the special folders and three categories. */
+    void furnish(long userId) {
+        for (SpecialUse use : SpecialUse.values()) {
+            jdbc.sql("insert into folder (user_id, path, use) values (?, ?, ?)")
+                    .params(userId, use.shown(), use.name())
+                    .update();
+        }
+        for (String name : List.of("Today", "Next", "With others")) {
+            category(userId, name);
+        }
+    }
+
+    /** Everything with its counts, over all accounts or for one. */
+    public Places of(long userId, @Nullable Long accountId) {
+        List<Places.Folder> folders = jdbc.sql(
+                        """
+                        select f.id, f.path, f.use, coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
+                        from folder f left join folder_count c
+                            on c.folder_id = f.id and (:account::bigint is null or c.account_id = :account)
+                        where f.user_id = :user group by f.id
+                        """)
+                .param("account", accountId)
+                .param("user", userId)
+                .query(PlaceStore::folder)
+                .list();
+        return new Places(folders, labels(userId, accountId), categories(userId));
+    }
+
+    private List<Places.Label> labels(long userId, @Nullable Long accountId) {
+        return jdbc.sql(
+                        """
+                        select l.id, l.path, l.tone, l.keyword, count(m.id) as unread
+                        from label l
+                        left join message_label ml on ml.label_id = l.id
+                        left join message m on m.id = ml.message_id and m.unread
+                            and (:account::bigint is null or m.account_id = :account)
+                        where l.user_id = :user group by l.id order by l.path
+                        """)
+                .param("account", accountId)
+                .param("user", userId)
+                .query((row, number) -> new Places.Label(
+                        row.getLong("id"),
+                        FolderPath.parse(row.getString("path")),
+                        Tone.valueOf(row.getString("tone")),
+                        row.getString("keyword"),
+                        row.getInt("unread")))
+                .list();
+    }
+
+    public List<Places.Category> categories(long userId) {
+        return jdbc.sql("select id, rank, name, tone, keyword from category where user_id = ? order by rank, id")
+                .param(userId)
+                .query((row, number) -> new Places.Category(
+                        row.getLong("id"),
+                        row.getInt("rank"),
+                        row.getString("name"),
+                        Tone.valueOf(row.getString("tone")),
+                        row.getString("keyword")))
+                .list();
+    }
+
+    /** Unread messages of the Inbox for each account. */
+    public Map<Long, Integer> unreadInInbox(long userId) {
+        return jdbc
+                .sql(
+                        """
+                        select c.account_id, c.unread from folder_count c join folder f on f.id = c.folder_id
+                        where f.user_id = ? and f.use = 'INBOX'
+                        """)
+                .param(userId)
+                .query((row, number) -> Map.entry(row.getLong(1), row.getInt(2)))
+                .list()
+                .stream()
+                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue));
+    }
+
+    public long inbox(long userId) {
+        return special(userId, SpecialUse.INBOX);
+    }
+
+    public long special(long userId, SpecialUse use) {
+        return jdbc.sql("select id from folder where user_id = ? and use = ?")
+                .params(userId, use.name())
+                .query(Long.class)
+                .single();
+    }
+
+    /** The folder of a path, made with all its parents if it is not there. */
+    @Transactional
+    public FolderRef folder(long userId, FolderPath path) {
+        FolderPath parent = path.parent();
+        if (parent != null) {
+            folder(userId, parent);
+        }
+        jdbc.sql(
+                        """
+                        insert into folder (user_id, path) select :user, :path
+                        where not exists (select from folder where user_id = :user and lower(path) = lower(:path))
+                        on conflict do nothing
+                        """)
+                .param("user", userId)
+                .param("path", path.toString())
+                .update();
+        return jdbc.sql(
+                        """
+                        select id, path from folder where user_id = :user and lower(path) = lower(:path)
+                        order by path = :path desc limit 1
+                        """)
+                .param("user", userId)
+                .param("path", path.toString())
+                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .single();
+    }
+
+    /** The label of a path, made with all its parents if it is not there; a new one takes its parent's colour. */
+    @Transactional
+    public LabelRef label(long userId, FolderPath path) {
+        FolderPath parent = path.parent();
+        if (parent != null) {
+            label(userId, parent);
+        }
+        jdbc.sql(
+                        """
+                        insert into label (user_id, path, tone, keyword) values (:user, :path,
+                            coalesce((select tone from label where user_id = :user and path = :parent), :tone), :keyword)
+                        on conflict do nothing
+                        """)
+                .param("user", userId)
+                .param("path", path.toString())
+                .param("parent", parent == null ? "" : parent.toString())
+                .param("tone", nextTone("label", userId).name())
+                .param("keyword", Keyword.ofLabel(path))
+                .update();
+        long id = jdbc.sql("select id from label where user_id = ? and path = ?")
+                .params(userId, path.toString())
+                .query(Long.class)
+                .single();
+        return new LabelRef(id, path);
+    }
+
+    /** The category of a name; a new one is ranked last. */
+    @Transactional
+    public CategoryRef category(long userId, String name) {
+        String clean = FolderPath.parse(name.replace('/', ' ')).name();
+        jdbc.sql(
+                        """
+                        insert into category (user_id, rank, name, tone, keyword) values (:user,
+                            (select coalesce(max(rank), 0) + 1 from category where user_id = :user), :name, :tone, :keyword)
+                        on conflict do nothing
+                        """)
+                .param("user", userId)
+                .param("name", clean)
+                .param("tone", nextTone("category", userId).name())
+                .param("keyword", Keyword.ofCategory(clean))
+                .update();
+        long id = jdbc.sql("select id from category where user_id = ? and name = ?")
+                .params(userId, clean)
+                .query(Long.class)
+                .single();
+        return new CategoryRef(id, clean);
+    }
+
+    private Tone nextTone(String kind, long userId) {
+        String sql = kind.equals("label")
+                ? "select count(*) from label where user_id = ? and path not like '%/%'"
+                : "select count(*) from category where user_id = ?";
+        int count = jdbc.sql(sql).param(userId).query(Integer.class).single();
+        // Categories begin with brick, amber, slate: the most urgent is the warmest.
+        List<Tone> categories = List.of(Tone.BRICK, Tone.AMBER, Tone.SLATE);
+        return kind.equals("category") && count < categories.size()
+                ? categories.get(count)
+                : Tone.nth(count + Tone.MOSS.ordinal());
+    }
+
+    /** The folders that mail from this sender was filed into most often: first by hand and rule, then the newest. */
+    public List<FolderRef> likely(long userId, String senderAddress, long exceptFolder, int most) {
+        return jdbc.sql(
+                        """
+                        select f.id, f.path from folder f
+                        left join lateral (
+                            select count(*) as filed from message m join message_head h on h.message_id = m.id
+                            where m.folder_id = f.id and h.sender_address = :sender and m.user_id = :user) here on true
+                        left join lateral (
+                            select max(r.id) as latest from filing_record r where r.folder_after = f.id
+                            and r.folder_after <> r.folder_before and r.undone_at is null) used on true
+                        where f.user_id = :user and f.id <> :except
+                            and (f.use is null or f.use = 'ARCHIVE')
+                        order by here.filed desc, used.latest desc nulls last, f.use is null desc, f.path limit :most
+                        """)
+                .param("user", userId)
+                .param("sender", senderAddress)
+                .param("except", exceptFolder)
+                .param("most", most)
+                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .list();
+    }
+
+    private static Places.Folder folder(ResultSet row, int number) throws SQLException {
+        String use = row.getString("use");
+        return new Places.Folder(
+                row.getLong("id"),
+                FolderPath.parse(row.getString("path")),
+                use == null ? null : SpecialUse.valueOf(use),
+                row.getInt("total"),
+                row.getInt("unread"));
+    }
+}

@@ -1,0 +1,84 @@
+package app.schublade.core.filing;
+
+import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.LabelRef;
+
+/**
+ * One thing to be done to a message, whoever wants it: a rule, a key, a drag, an undo.
+ *
+ * <p>Effects are intentions: doing one twice is the same as doing it once.
+ */
+public sealed interface Effect {
+
+    /** The state after this effect. */
+    State on(State state);
+
+    /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
+    String sentence();
+
+    /** Moves the message into a folder. */
+    record FileInto(FolderRef folder) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.in(folder.id());
+        }
+
+        @Override
+        public String sentence() {
+            return "file into " + folder.path().shown();
+        }
+    }
+
+    /** Adds a label, or takes it off. */
+    record Label(LabelRef label, boolean on) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.with(label.id(), on);
+        }
+
+        @Override
+        public String sentence() {
+            return (on ? "label " : "take off label ") + label.path().shown();
+        }
+    }
+
+    /** Sets the category. */
+    record Categorise(CategoryRef category) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.categorised(category.id());
+        }
+
+        @Override
+        public String sentence() {
+            return "category " + category.name();
+        }
+    }
+
+    /** Marks as read or unread. */
+    record MarkRead(boolean read) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.unread(!read);
+        }
+
+        @Override
+        public String sentence() {
+            return read ? "mark as read" : "mark as unread";
+        }
+    }
+
+    /** Sets or clears the flag. */
+    record Flag(boolean on) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.flagged(on);
+        }
+
+        @Override
+        public String sentence() {
+            return on ? "flag" : "clear the flag";
+        }
+    }
+}

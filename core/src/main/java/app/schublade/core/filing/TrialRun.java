@@ -1,0 +1,125 @@
+package app.schublade.core.filing;
+
+import app.schublade.core.message.Message;
+import java.util.Optional;
+import java.util.SortedMap;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one rule of a book would do to the mail that is there. Messages are shown to it one by one; it keeps figures
+ * only, so that its memory does not grow with the mail.
+ */
+public final class TrialRun {
+    private final RuleBook book;
+    private final Rule rule;
+    private final long inbox;
+    private int seen;
+    private int matching;
+    private int changed;
+    private int leaveInbox;
+    private int unreadLeaveInbox;
+    private final SortedMap<Integer, Integer> takenFirst = new TreeMap<>();
+
+    /**
+     * @param book with the rule in it, switched on
+     * @param inbox the id of the Inbox
+     */
+    public TrialRun(RuleBook book, Rule rule, long inbox) {
+        this.book = book;
+        this.rule = rule;
+        this.inbox = inbox;
+    }
+
+    /** What became of a message that the rule's conditions take. */
+    public enum Outcome {
+        /** The rule would change it. */
+        CHANGES,
+        /** It is already as the rule wants it. */
+        AS_WANTED,
+        /** An earlier rule files it or stops. */
+        TAKEN_FIRST
+    }
+
+    /**
+     * One line of the trial run.
+     *
+     * @param takenBy the number of the rule that was first, 0 if none
+     */
+    public record Line(Outcome outcome, State before, State after, int takenBy) {
+        public boolean moves() {
+            return before.folder() != after.folder();
+        }
+    }
+
+    /**
+     * @param seen how many messages were looked at
+     * @param matching how many the conditions take
+     * @param changed how many would be changed
+     * @param leaveInbox how many of those would leave the Inbox
+     * @param unreadLeaveInbox how many of those are unread
+     * @param takenFirst by the number of an earlier rule: how many it takes first
+     */
+    public record Figures(
+            int seen,
+            int matching,
+            int changed,
+            int leaveInbox,
+            int unreadLeaveInbox,
+            SortedMap<Integer, Integer> takenFirst) {}
+
+    /** Looks at one message; empty if the rule would not take it. */
+    public Optional<Line> look(Message message, State state) {
+        seen++;
+        if (rule.reasons(new Matter(message)) == null) {
+            return Optional.empty();
+        }
+        matching++;
+        return Optional.of(count(decide(book.file(message), state)));
+    }
+
+    private Line decide(Verdict verdict, State state) {
+        Verdict.Hit hit = verdict.of(rule.id()).orElse(null);
+        int earlier = takenBy(verdict, hit);
+        if (hit == null) {
+            return new Line(Outcome.TAKEN_FIRST, state, state, earlier);
+        }
+        State after = hit.on(state);
+        if (!after.equals(state)) {
+            return new Line(Outcome.CHANGES, state, after, earlier);
+        }
+        return new Line(hit.outranked().isEmpty() ? Outcome.AS_WANTED : Outcome.TAKEN_FIRST, state, state, earlier);
+    }
+
+    /** The earlier rule that files the message or ends the rules; 0 if none stands in the way. */
+    private static int takenBy(Verdict verdict, Verdict.@Nullable Hit own) {
+        if (own != null && own.outranked().isEmpty()) {
+            return 0;
+        }
+        for (Verdict.Hit hit : verdict.hits()) {
+            boolean files = hit.effects().stream().anyMatch(Effect.FileInto.class::isInstance);
+            if (own == null ? hit.rule().last() : files) {
+                return hit.number();
+            }
+        }
+        return 0;
+    }
+
+    private Line count(Line line) {
+        if (line.takenBy() > 0) {
+            takenFirst.merge(line.takenBy(), 1, Integer::sum);
+        }
+        if (line.outcome() == Outcome.CHANGES) {
+            changed++;
+            if (line.before().folder() == inbox && line.moves()) {
+                leaveInbox++;
+                unreadLeaveInbox += line.before().unread() ? 1 : 0;
+            }
+        }
+        return line;
+    }
+
+    public Figures figures() {
+        return new Figures(seen, matching, changed, leaveInbox, unreadLeaveInbox, new TreeMap<>(takenFirst));
+    }
+}

@@ -1,0 +1,34 @@
+package app.schublade.core.filing;
+
+import java.util.List;
+import java.util.Optional;
+
+/** What the rules want done with one message: one entry for each rule that took it, in the order of the rules. */
+public record Verdict(List<Hit> hits) {
+    public Verdict {
+        hits = List.copyOf(hits);
+    }
+
+    /**
+     * One rule's part.
+     *
+     * @param number the rule's place in the book, from 1
+     * @param reasons the conditions that held, in words
+     * @param effects what it does
+     * @param outranked what it would have done, had not an earlier rule filed the message already
+     */
+    public record Hit(Rule rule, int number, List<String> reasons, List<Effect> effects, List<Effect> outranked) {
+        public State on(State state) {
+            State result = state;
+            for (Effect effect : effects) {
+                result = effect.on(result);
+            }
+            return result;
+        }
+    }
+
+    /** The part of one rule, if it took the message. */
+    public Optional<Hit> of(long ruleId) {
+        return hits.stream().filter(hit -> hit.rule().id() == ruleId).findFirst();
+    }
+}

@@ -1,0 +1,54 @@
+package app.schublade.core.format;
+
+import app.schublade.core.message.Address;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A message as read from its source.
+ *
+ * @param messageId without angle brackets; empty where there is none
+ * @param envelopeTo addresses of Delivered-To and X-Original-To: where the servers say it was delivered
+ * @param references ids of earlier messages of the conversation, oldest first, In-Reply-To last
+ * @param sent the Date header, or null where it cannot be read
+ * @param listId the identifier of the mailing list (RFC 2919) in lower case, or null
+ * @param text the body as plain text, made from the HTML where there is no plain part
+ * @param html the HTML body, or null
+ * @param parts everything that is not the body
+ */
+public record ParsedMail(
+        String messageId,
+        Address from,
+        List<Address> to,
+        List<Address> cc,
+        List<Address> envelopeTo,
+        String subject,
+        List<String> references,
+        @Nullable Instant sent,
+        @Nullable String listId,
+        String text,
+        @Nullable String html,
+        List<Part> parts) {
+
+    /** Everybody the message is known to be sent to: first by envelope, then To, then Cc. */
+    public List<Address> recipients() {
+        List<Address> all = new ArrayList<>(envelopeTo);
+        all.addAll(to);
+        all.addAll(cc);
+        return all;
+    }
+
+    /** The parts that a reader would call attachments: not the pictures inside the HTML. */
+    public List<Part> attachments() {
+        return parts.stream().filter(part -> !part.insideHtml()).toList();
+    }
+
+    /** The beginning of the text on one line, at most so many characters. */
+    public String snippet(int length) {
+        String start = text.substring(0, Math.min(text.length(), length * 4));
+        String line = start.replaceAll("[\\s\\p{Cc}\\p{Cf}]+", " ").strip();
+        return line.length() <= length ? line : line.substring(0, length);
+    }
+}

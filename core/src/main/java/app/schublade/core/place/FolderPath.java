@@ -1,0 +1,96 @@
+package app.schublade.core.place;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Where a folder or a label stands in its tree: {@code "Loans/Halden Foundation"}.
+ *
+ * <p>A path is the identity of a folder over all accounts; the delimiters and encodings of servers never appear in it.
+ *
+ * @param names from the outermost to the innermost; at least one, at most {@value #MAX_DEPTH}
+ */
+public record FolderPath(List<String> names) implements Comparable<FolderPath> {
+    /** How many folders may lie inside each other. */
+    public static final int MAX_DEPTH = 12;
+    /** How long one name may be, in characters. */
+    public static final int MAX_NAME = 100;
+
+    public FolderPath {
+        names = List.copyOf(names);
+        if (names.isEmpty()) {
+            throw new IllegalArgumentException("A folder needs a name.");
+        }
+        if (names.size() > MAX_DEPTH) {
+            throw new IllegalArgumentException(
+                    "\"%s\" is %d folders deep; %d is the limit.".formatted(names.get(0), names.size(), MAX_DEPTH));
+        }
+        names.forEach(FolderPath::check);
+    }
+
+    /**
+     * Reads what a person typed: names with slashes between them; spaces around a slash do not matter.
+     *
+     * @throws IllegalArgumentException with a sentence for the user if this cannot be a path
+     */
+    public static FolderPath parse(String typed) {
+        List<String> names = new ArrayList<>();
+        for (String name : typed.split("/", -1)) {
+            String clean = name.strip().replaceAll("\\s+", " ");
+            if (!clean.isEmpty()) {
+                names.add(clean);
+            }
+        }
+        return new FolderPath(names);
+    }
+
+    private static void check(String name) {
+        if (name.isBlank() || name.contains("/") || name.chars().anyMatch(Character::isISOControl)) {
+            throw new IllegalArgumentException("\"%s\" cannot be the name of a folder.".formatted(name));
+        }
+        if (name.length() > MAX_NAME) {
+            throw new IllegalArgumentException("\"%s…\" is %d characters long; %d is the limit."
+                    .formatted(name.substring(0, 20), name.length(), MAX_NAME));
+        }
+    }
+
+    public String name() {
+        return names.get(names.size() - 1);
+    }
+
+    /** The folder that this one lies in, or null at the top. */
+    public @Nullable FolderPath parent() {
+        return names.size() == 1 ? null : new FolderPath(names.subList(0, names.size() - 1));
+    }
+
+    public FolderPath child(String name) {
+        List<String> longer = new ArrayList<>(names);
+        longer.add(name);
+        return new FolderPath(longer);
+    }
+
+    /** As people read it: {@code "Loans / Halden Foundation"}. */
+    public String shown() {
+        return String.join(" / ", names);
+    }
+
+    /** Paths in the order of a tree read from top to bottom, ignoring case. */
+    @Override
+    public int compareTo(FolderPath other) {
+        int shared = Math.min(names.size(), other.names.size());
+        for (int i = 0; i < shared; i++) {
+            int order = names.get(i).compareToIgnoreCase(other.names.get(i));
+            if (order != 0) {
+                return order;
+            }
+        }
+        return Integer.compare(names.size(), other.names.size());
+    }
+
+    /** As it is stored and typed: {@code "Loans/Halden Foundation"}; {@link #parse} reads it back. */
+    @Override
+    public String toString() {
+        return String.join("/", names);
+    }
+}

@@ -1,0 +1,45 @@
+package app.schublade.core.place;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A flat collection of things with paths, as a tree. A thing whose parent is missing stands at the top.
+ *
+ * @param <T> what stands at each place
+ */
+public record PathTree<T>(List<Node<T>> roots) {
+
+    /** One place and what lies inside it. */
+    public record Node<T>(T item, FolderPath path, List<Node<T>> children) {
+        public boolean hasChildren() {
+            return !children.isEmpty();
+        }
+    }
+
+    /** Builds the tree in one pass over the sorted paths; siblings stand in the order of their names. */
+    public static <T> PathTree<T> of(Collection<T> items, Function<T, FolderPath> path) {
+        List<T> sorted = new ArrayList<>(items);
+        sorted.sort(Comparator.comparing(path));
+        Map<FolderPath, Node<T>> placed = new LinkedHashMap<>();
+        List<Node<T>> roots = new ArrayList<>();
+        for (T item : sorted) {
+            Node<T> node = new Node<>(item, path.apply(item), new ArrayList<>());
+            placed.put(node.path(), node);
+            Node<T> parent = parentOf(node, placed);
+            (parent == null ? roots : parent.children()).add(node);
+        }
+        return new PathTree<>(roots);
+    }
+
+    private static <T> @Nullable Node<T> parentOf(Node<T> node, Map<FolderPath, Node<T>> placed) {
+        FolderPath parent = node.path().parent();
+        return parent == null ? null : placed.get(parent);
+    }
+}

@@ -1,0 +1,180 @@
+package app.schublade.core.filing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.Condition.AccountRef;
+import app.schublade.core.message.Address;
+import app.schublade.core.message.Message;
+import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.LabelRef;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class RuleBookTest {
+    private static final long INBOX = 1;
+    private static final FolderRef SCHOOLS = new FolderRef(7, FolderPath.parse("Schools"));
+    private static final FolderRef LOANS = new FolderRef(8, FolderPath.parse("Loans/Halden"));
+    private static final Effect INTO_SCHOOLS = new Effect.FileInto(SCHOOLS);
+    private static final Effect INTO_LOANS = new Effect.FileInto(LOANS);
+    private static final Effect NEXT = new Effect.Categorise(new CategoryRef(2, "Next"));
+    private static final Effect CONTRACT = new Effect.Label(new LabelRef(5, FolderPath.parse("Contract")), true);
+
+    private static final Message VISIT = new Message(
+            3,
+            new Address("Westwharf", "Office@Westwharf.example"),
+            "Visit of class 4b: the Pörtrait room",
+            List.of("schools@lanternquay.example"),
+            "rowers.brackwater.example");
+
+    private static Rule rule(long id, List<Condition> when, List<Condition> unless, boolean last, Effect... then) {
+        return new Rule(id, "Rule " + id, true, when, unless, List.of(then), last);
+    }
+
+    private static Condition condition(String kind, String... values) {
+        return switch (kind) {
+            case "from" -> new Condition.Sender(List.of(values));
+            case "subject" -> new Condition.SubjectHas(List.of(values));
+            case "alias" -> new Condition.SentTo(List.of(values));
+            case "list" -> new Condition.MailingList(List.of(values));
+            default -> new Condition.InAccount(List.of(new AccountRef(Long.parseLong(values[0]), "Museum")));
+        };
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "from, office@westwharf.example, from office@westwharf.example",
+        "from, Westwharf.Example, from westwharf.example",
+        "from, @westwharf.example, from @westwharf.example",
+        "from, wharf.example, ",
+        "from, westwharf, ",
+        "subject, class visit, subject has “class visit”",
+        "subject, PORTRAIT, subject has “PORTRAIT”",
+        "subject, port, ",
+        "subject, ..., ",
+        "alias, SCHOOLS@lanternquay.example, sent to schools@lanternquay.example",
+        "alias, press@lanternquay.example, ",
+        "list, rowers.brackwater.example, mailing list rowers.brackwater.example",
+        "list, other.example, ",
+        "account, 3, account Museum",
+        "account, 4, "
+    })
+    void conditionsHoldForAReason(String kind, String value, String reason) {
+        assertThat(condition(kind, value).heldBy(new Matter(VISIT))).isEqualTo(reason);
+    }
+
+    @Test
+    void severalValuesMeanAnyOfThem() {
+        assertThat(condition("from", "a.example", "westwharf.example").heldBy(new Matter(VISIT)))
+                .isEqualTo("from westwharf.example");
+        assertThat(condition("subject", "port", "visit").heldBy(new Matter(VISIT)))
+                .isEqualTo("subject has “visit”");
+    }
+
+    @Test
+    void allConditionsMustHoldAndNoException() {
+        Condition alias = condition("alias", "schools@lanternquay.example");
+        Condition other = condition("subject", "invoice");
+        Condition visit = condition("subject", "visit");
+        RuleBook book = new RuleBook(List.of(
+                rule(1, List.of(alias, visit), List.of(other), false, NEXT),
+                rule(2, List.of(alias, other), List.of(), false, NEXT),
+                rule(3, List.of(alias), List.of(visit), false, NEXT),
+                rule(4, List.of(), List.of(), false, NEXT),
+                new Rule(5, "off", false, List.of(alias), List.of(), List.of(NEXT), false)));
+        assertThat(book.file(VISIT).hits()).singleElement().satisfies(hit -> {
+            assertThat(hit.rule().id()).isEqualTo(1);
+            assertThat(hit.reasons()).containsExactly("sent to schools@lanternquay.example", "subject has “visit”");
+        });
+    }
+
+    @Test
+    void theFirstFolderWinsAndAdditionsAddUp() {
+        List<Condition> always = List.of(condition("account", "3"));
+        Verdict verdict = new RuleBook(List.of(
+                        rule(1, always, List.of(), false, CONTRACT),
+                        rule(2, always, List.of(), false, INTO_SCHOOLS, NEXT),
+                        rule(3, always, List.of(), true, INTO_LOANS, new Effect.MarkRead(true)),
+                        rule(4, always, List.of(), false, new Effect.Flag(true))))
+                .file(VISIT);
+        State state = new State(INBOX, true, false, null, Set.of());
+        for (Verdict.Hit hit : verdict.hits()) {
+            state = hit.on(state);
+        }
+        assertThat(state).isEqualTo(new State(7, false, false, 2L, Set.of(5L)));
+        assertThat(verdict.hits()).extracting(Verdict.Hit::number).containsExactly(1, 2, 3);
+        assertThat(verdict.of(3).orElseThrow().outranked()).containsExactly(INTO_LOANS);
+    }
+
+    @Test
+    void rulesReadAsSentences() {
+        assertThat(rule(
+                                1,
+                                List.of(
+                                        condition("alias", "loans@x.example"),
+                                        condition("from", "a.example", "b.example")),
+                                List.of(condition("subject", "newsletter")),
+                                true,
+                                INTO_LOANS,
+                                CONTRACT)
+                        .sentence())
+                .isEqualTo("sent to loans@x.example, from a.example or b.example; unless subject has “newsletter”"
+                        + " → file into Loans / Halden, label Contract, no later rules");
+    }
+
+    @Test
+    void trialRunCountsWhatWouldHappen() {
+        Condition school = condition("from", "westwharf.example");
+        Rule earlier = rule(1, List.of(condition("subject", "invoice")), List.of(), false, INTO_LOANS);
+        Rule stop = rule(2, List.of(condition("subject", "private")), List.of(), true);
+        Rule tried = rule(3, List.of(school), List.of(), false, INTO_SCHOOLS);
+        TrialRun trial = new TrialRun(new RuleBook(List.of(earlier, stop, tried)), tried, INBOX);
+        look(trial, "Visit", new State(INBOX, true, false, null, Set.of()));
+        look(trial, "Visit", new State(INBOX, false, false, null, Set.of()));
+        look(trial, "Visit", new State(99, true, false, null, Set.of()));
+        look(trial, "Visit", new State(7, true, false, null, Set.of()));
+        look(trial, "Invoice", new State(INBOX, true, false, null, Set.of()));
+        look(trial, "Private", new State(INBOX, true, false, null, Set.of()));
+        Message other = new Message(3, new Address("", "a@b.example"), "Visit", List.of(), null);
+        assertThat(trial.look(other, new State(INBOX, true, false, null, Set.of())))
+                .isEmpty();
+        assertThat(trial.figures()).isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, new TreeMap<>(Map.of(1, 1, 2, 1))));
+    }
+
+    private static void look(TrialRun trial, String subject, State state) {
+        trial.look(new Message(3, new Address("", "a@westwharf.example"), subject, List.of(), null), state);
+    }
+
+    @Test
+    void undoIsTheInverseOfAnyRunOfEffects() {
+        Random random = new Random(11);
+        for (int i = 0; i < 2000; i++) {
+            State before = randomState(random);
+            State after = randomState(random);
+            assertThat(new Change(before, after).undo(after)).isEqualTo(before);
+        }
+    }
+
+    @Test
+    void undoLeavesWhatWasChangedSince() {
+        State before = new State(INBOX, true, false, null, Set.of(1L));
+        State after = new State(7, false, false, 2L, Set.of(1L, 5L));
+        State now = new State(8, false, true, 2L, Set.of(5L, 6L));
+        assertThat(new Change(before, after).undo(now)).isEqualTo(new State(8, true, true, null, Set.of(6L)));
+    }
+
+    private static State randomState(Random random) {
+        Set<Long> labels = new TreeSet<>();
+        random.longs(random.nextInt(4), 0, 5).forEach(labels::add);
+        Long category = random.nextBoolean() ? null : random.nextLong(3);
+        return new State(random.nextLong(4), random.nextBoolean(), random.nextBoolean(), category, labels);
+    }
+}

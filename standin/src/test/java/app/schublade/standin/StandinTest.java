@@ -1,0 +1,107 @@
+package app.schublade.standin;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class StandinTest {
+    private static final Instant END = Instant.parse("2026-11-24T09:00:00Z");
+
+    @Test
+    void theSameSeedWritesTheSameMail() {
+        assertThat(new WorldWriter(5).world(100, END)).isEqualTo(new WorldWriter(5).world(100, END));
+        assertThat(new WorldWriter(5).world(100, END)).isNotEqualTo(new WorldWriter(6).world(100, END));
+    }
+
+    @Test
+    void theWorldHasEverythingThatScreensAndRulesNeed() {
+        List<WorldWriter.Placed> world = new WorldWriter(1).world(2000, END);
+        assertThat(world).hasSizeBetween(2000, 2020);
+        assertThat(world).allSatisfy(placed -> {
+            assertThat(placed.letter().subject()).doesNotContain("{", "}");
+            assertThat(placed.letter().date()).isBeforeOrEqualTo(END);
+            assertThat(placed.letter().from().getAddress()).endsWith(".example");
+        });
+        Set<String> recipients =
+                world.stream().map(placed -> placed.letter().to()).collect(Collectors.toSet());
+        for (DemoAccount account : DemoAccount.ALL) {
+            assertThat(recipients).contains(account.address()).containsAll(account.aliases());
+        }
+        assertThat(world.stream().filter(placed -> !placed.read()).count()).isBetween(30L, 400L);
+        assertThat(world.stream().map(WorldWriter.Placed::folder)).contains("INBOX", "Sent", "Loans/Kestrel Island");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "schools@lanternquay.example, MU",
+        "TILDA+boats@marwick-post.example, PR",
+        "nobody@lanternquay.example, ",
+        "desk@northlights-tour.example, TS"
+    })
+    void mailGoesToWhoeverTheAddressBelongsTo(String address, String code) {
+        assertThat(DemoAccount.receiving(address).map(DemoAccount::code).orElse(null))
+                .isEqualTo(code);
+    }
+
+    @Test
+    void mailIsKeptBetweenTwoStarts(@TempDir Path directory) throws Exception {
+        Standin.Options options = new Standin.Options(0, directory, 120, 1, false);
+        String before;
+        try (Standin standin = new Standin(options)) {
+            standin.deliver("a@b.example", "press@lanternquay.example", "Late news", "text");
+            before = messages(standin);
+        }
+        try (Standin standin = new Standin(options)) {
+            assertThat(messages(standin)).isEqualTo(before);
+        }
+    }
+
+    private static String messages(Standin standin) {
+        return standin.status().replaceAll("port \\d+", "port");
+    }
+
+    @Test
+    void mailForNobodyIsRefused() {
+        try (Standin standin = new Standin(Standin.Options.forTests(10))) {
+            assertThatThrownBy(() -> standin.deliver("a@b.example", "nobody@nowhere.example", "x", "x"))
+                    .isInstanceOf(jakarta.mail.MessagingException.class);
+        }
+    }
+
+    @Test
+    void takesCommandsOverHttp() throws Exception {
+        try (Standin standin = new Standin(Standin.Options.forTests(10));
+                Controls controls = new Controls(standin, 0)) {
+            assertThat(post(controls, "/offline?account=MU&on=true")).contains("MU offline");
+            assertThat(post(controls, "/delay?account=TS&millis=70")).contains("delay 70 ms");
+            assertThat(post(controls, "/life?on=true")).startsWith("life on");
+            assertThat(post(controls, "/deliver?from=a@b.example&to=press@lanternquay.example&subject=a%20b&text=c"))
+                    .contains("@standin.example");
+            assertThat(post(controls, "/offline?account=XX&on=true")).isEqualTo("No account has the code XX; there are [MU, TS, RC, PR]\n");
+            assertThat(post(controls, "/cut")).isEqualTo("The parameter account is missing.\n");
+            assertThat(post(controls, "/explode")).startsWith("Unknown command /explode");
+        }
+    }
+
+    private static String post(Controls controls, String path) throws Exception {
+        HttpRequest request = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + controls.port() + path))
+                .POST(HttpRequest.BodyPublishers.noBody())
+                .build();
+        return HttpClient.newHttpClient()
+                .send(request, HttpResponse.BodyHandlers.ofString())
+                .body();
+    }
+}
