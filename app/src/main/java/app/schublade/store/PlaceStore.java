@@ -200,20 +200,18 @@ public class PlaceStore {
                 : Tone.nth(count + Tone.MOSS.ordinal());
     }
 
-    /** The folders that mail from this sender was filed into most often: first by hand and rule, then the newest. */
+    /** The folders with most mail from this sender, then those with most mail at all. */
     public List<FolderRef> likely(long userId, String senderAddress, long exceptFolder, int most) {
         return jdbc.sql(
                         """
-                        select f.id, f.path from folder f
-                        left join lateral (
-                            select count(*) as filed from message m join message_head h on h.message_id = m.id
-                            where m.folder_id = f.id and h.sender_address = :sender and m.user_id = :user) here on true
-                        left join lateral (
-                            select max(r.id) as latest from filing_record r where r.folder_after = f.id
-                            and r.folder_after <> r.folder_before and r.undone_at is null) used on true
-                        where f.user_id = :user and f.id <> :except
-                            and (f.use is null or f.use = 'ARCHIVE')
-                        order by here.filed desc, used.latest desc nulls last, f.use is null desc, f.path limit :most
+                        with from_sender as (
+                            select m.folder_id, count(*) as messages from message_head h join message m on m.id = h.message_id
+                            where h.sender_address = :sender and m.user_id = :user group by m.folder_id)
+                        select f.id, f.path from folder f left join from_sender s on s.folder_id = f.id
+                        where f.user_id = :user and f.id <> :except and (f.use is null or f.use = 'ARCHIVE')
+                        order by coalesce(s.messages, 0) desc,
+                            (select coalesce(sum(total), 0) from folder_count c where c.folder_id = f.id) desc, f.path
+                        limit :most
                         """)
                 .param("user", userId)
                 .param("sender", senderAddress)

@@ -1,4 +1,6 @@
-/** Everything that is kept, in PostgreSQL; the only place with SQL. Start at {@link app.schublade.store.FilingStore}. */
+/**
+ * What is kept in PostgreSQL. Start at {@link app.schublade.store.FilingStore}, the one way in which messages change.
+ */
 @NullMarked
 package app.schublade.store;
 

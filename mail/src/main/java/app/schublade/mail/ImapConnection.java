@@ -182,7 +182,8 @@ public final class ImapConnection implements AutoCloseable {
                 BODY body = answer.getItem(BODY.class);
                 RFC822SIZE size = answer.getItem(RFC822SIZE.class);
                 if (sighting != null && body != null && size != null) {
-                    all.add(new Fetched(sighting, received(answer), (int) Math.min(size.size, Integer.MAX_VALUE), bytes(body)));
+                    all.add(new Fetched(
+                            sighting, received(answer), (int) Math.min(size.size, Integer.MAX_VALUE), bytes(body)));
                 }
             }
         }
@@ -385,8 +386,8 @@ public final class ImapConnection implements AutoCloseable {
     }
 
     private static String set(List<Long> uids) {
-        return UIDSet.toString(UIDSet.createUIDSets(
-                uids.stream().mapToLong(Long::longValue).toArray()));
+        return UIDSet.toString(
+                UIDSet.createUIDSets(uids.stream().mapToLong(Long::longValue).toArray()));
     }
 
     /** Cuts the connection; a {@link #watch} in another thread ends. */

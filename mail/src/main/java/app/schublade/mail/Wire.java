@@ -39,7 +39,8 @@ final class Wire extends IMAPProtocol {
     }
 
     /** The COPYUID of an answer (RFC 4315, section 3), or null. */
-    @Nullable CopyUID copied(Response[] answers) {
+    @Nullable
+    CopyUID copied(Response[] answers) {
         return getCopyUID(answers);
     }
 }

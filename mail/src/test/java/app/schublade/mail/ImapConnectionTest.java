@@ -33,8 +33,7 @@ class ImapConnectionTest {
 
     private static ImapConnection connect(String code, String password) throws MailException {
         DemoAccount account = DemoAccount.byCode(code).orElseThrow();
-        MailHost host =
-                new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, account.address());
+        MailHost host = new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, account.address());
         return ImapConnection.open(host, password, Duration.ofSeconds(20));
     }
 
@@ -71,7 +70,8 @@ class ImapConnectionTest {
     void movesMarksAndFindsMessagesInFoldersWithAnyName() throws Exception {
         try (ImapConnection imap = connect("RC", DemoAccount.PASSWORD)) {
             String target = imap.create(FolderPath.parse("Größe & Gewicht/St. Ελλάδα"));
-            assertThat(imap.create(FolderPath.parse("Größe & Gewicht/St. Ελλάδα"))).isEqualTo(target);
+            assertThat(imap.create(FolderPath.parse("Größe & Gewicht/St. Ελλάδα")))
+                    .isEqualTo(target);
             assertThat(imap.folders()).extracting(RemoteFolder::serverName).contains(target);
             String id = hosts.deliver("a@b.example", "regatta@brackwater-rowing.example", "Entry", "text");
             imap.open("INBOX");
@@ -82,7 +82,12 @@ class ImapConnectionTest {
             assertThat(imap.withMessageId(id)).isEmpty();
             imap.open(target);
             assertThat(imap.sightings(1))
-                    .containsExactly(new Sighting(java.util.Objects.requireNonNull(moved.get(uid)), true, false, false, Set.of("label-regatta")));
+                    .containsExactly(new Sighting(
+                            java.util.Objects.requireNonNull(moved.get(uid)),
+                            true,
+                            false,
+                            false,
+                            Set.of("label-regatta")));
             assertThat(imap.withMessageId(id)).isEqualTo(List.copyOf(moved.values()));
         }
     }

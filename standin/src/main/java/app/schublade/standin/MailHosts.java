@@ -84,7 +84,10 @@ final class MailHosts implements AutoCloseable {
     Map<String, MailFolder> folders(DemoAccount account) {
         try {
             Map<String, MailFolder> all = new LinkedHashMap<>();
-            String inbox = server.getManagers().getImapHostManager().getInbox(user(account)).getFullName();
+            String inbox = server.getManagers()
+                    .getImapHostManager()
+                    .getInbox(user(account))
+                    .getFullName();
             int root = inbox.length() - "INBOX".length();
             for (MailFolder folder : server.getManagers().getImapHostManager().listMailboxes(user(account), "*")) {
                 all.put(folder.getFullName().substring(root).replace('.', '/'), folder);

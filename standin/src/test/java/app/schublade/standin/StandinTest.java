@@ -90,7 +90,8 @@ class StandinTest {
             assertThat(post(controls, "/life?on=true")).startsWith("life on");
             assertThat(post(controls, "/deliver?from=a@b.example&to=press@lanternquay.example&subject=a%20b&text=c"))
                     .contains("@standin.example");
-            assertThat(post(controls, "/offline?account=XX&on=true")).isEqualTo("No account has the code XX; there are [MU, TS, RC, PR]\n");
+            assertThat(post(controls, "/offline?account=XX&on=true"))
+                    .isEqualTo("No account has the code XX; there are [MU, TS, RC, PR]\n");
             assertThat(post(controls, "/cut")).isEqualTo("The parameter account is missing.\n");
             assertThat(post(controls, "/explode")).startsWith("Unknown command /explode");
         }

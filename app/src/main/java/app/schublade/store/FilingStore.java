@@ -1,0 +1,337 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.Change;
+import app.schublade.core.filing.State;
+import app.schublade.core.filing.Verdict;
+import java.sql.Array;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * The one way in which messages change: every act of a user, a rule or an undo comes through here, and in one
+ * transaction changes the messages, their counts, the filing record and the orders for the mail servers.
+ */
+@Repository
+public class FilingStore {
+    private final JdbcClient jdbc;
+    private final Ledger ledger;
+    private final ApplicationEventPublisher events;
+
+    public FilingStore(JdbcClient jdbc, Ledger ledger, ApplicationEventPublisher events) {
+        this.jdbc = jdbc;
+        this.ledger = ledger;
+        this.events = events;
+    }
+
+    /** Who or what acted. */
+    public enum Cause {
+        /** The user, by key, pointer or drag. */
+        HAND,
+        /** A rule, as mail arrived. */
+        ARRIVAL,
+        /** A rule that the user ran over mail that was there. */
+        RUN
+    }
+
+    /**
+     * What an act did.
+     *
+     * @param batch to undo it by; 0 if nothing changed
+     * @param kept messages that an undo left as they were changed since
+     */
+    public record Outcome(long batch, String title, List<Long> changed, int kept) {
+        static final Outcome NOTHING = new Outcome(0, "", List.of(), 0);
+    }
+
+    /** A user's wish: the same change for all the messages. */
+    @Transactional
+    public Outcome act(long userId, String title, Collection<Long> messages, UnaryOperator<State> change) {
+        Map<Long, Moving> before = lock(userId, messages);
+        List<Step> steps = before.values().stream()
+                .map(moving -> new Step(moving, change.apply(moving.state()), null))
+                .filter(Step::changesSomething)
+                .toList();
+        return carryOut(userId, Cause.HAND, title, steps);
+    }
+
+    /** A rule's run over messages that are there; each message with that rule's part of its verdict. */
+    @Transactional
+    public Outcome run(long userId, String title, Map<Long, Verdict.Hit> hits) {
+        Map<Long, Moving> before = lock(userId, hits.keySet());
+        List<Step> steps = new ArrayList<>();
+        hits.forEach((id, hit) -> {
+            Moving moving = before.get(id);
+            if (moving != null) {
+                steps.add(new Step(moving, hit.on(moving.state()), hit));
+            }
+        });
+        return carryOut(
+                userId,
+                Cause.RUN,
+                title,
+                steps.stream().filter(Step::changesSomething).toList());
+    }
+
+    /** What the rules did to a message that is just being stored: it is there already as they want it. */
+    void recordArrival(long userId, long messageId, long accountId, State arrived, Verdict verdict) {
+        State state = arrived;
+        List<Step> steps = new ArrayList<>();
+        for (Verdict.Hit hit : verdict.hits()) {
+            Step step = new Step(new Moving(messageId, accountId, state), hit.on(state), hit);
+            if (step.changesSomething()) {
+                steps.add(step);
+                state = step.after();
+            }
+        }
+        if (!steps.isEmpty()) {
+            String title = "Filed by " + steps.get(0).ruleName();
+            ledger.write(ledger.openBatch(userId, Cause.ARRIVAL, title), steps);
+            ledger.order(List.of(new Step(new Moving(messageId, accountId, arrived), state, null)));
+        }
+    }
+
+    /** Takes back the user's latest act that is not undone yet. */
+    @Transactional
+    public Outcome undoLatest(long userId) {
+        Optional<Long> batch = jdbc.sql(
+                        """
+                        select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
+                        order by id desc limit 1
+                        """)
+                .param(userId)
+                .query(Long.class)
+                .optional();
+        return batch.map(id -> undo(userId, id)).orElse(Outcome.NOTHING);
+    }
+
+    /** Takes back one act: all that it changed, unless it was changed again since. */
+    @Transactional
+    public Outcome undo(long userId, long batchId) {
+        Optional<String> title = jdbc.sql(
+                        "update batch set undone_at = now() where id = ? and user_id = ? and undone_at is null returning title")
+                .params(batchId, userId)
+                .query(String.class)
+                .optional();
+        if (title.isEmpty()) {
+            return Outcome.NOTHING;
+        }
+        return takeBack(userId, title.get(), ledger.open(userId, batchId));
+    }
+
+    /** Takes back what one act did to one message. */
+    @Transactional
+    public Outcome undoFor(long userId, long messageId, long batchId) {
+        List<Ledger.Entry> entries = ledger.open(userId, batchId).stream()
+                .filter(entry -> entry.messageId() == messageId)
+                .toList();
+        return takeBack(userId, "Filing", entries);
+    }
+
+    private Outcome takeBack(long userId, String title, List<Ledger.Entry> entries) {
+        Map<Long, Moving> now = lock(userId, entries.stream().map(Ledger.Entry::messageId).toList());
+        Map<Long, State> target = new LinkedHashMap<>();
+        int kept = 0;
+        for (Ledger.Entry entry : entries) {
+            Moving moving = now.get(entry.messageId());
+            if (moving == null) {
+                continue;
+            }
+            State from = target.getOrDefault(entry.messageId(), moving.state());
+            kept += entry.change().isOvertaken(from) ? 1 : 0;
+            target.put(entry.messageId(), entry.change().undo(from));
+        }
+        List<Step> steps = target.entrySet().stream()
+                .map(entry -> new Step(find(now, entry.getKey()), entry.getValue(), null))
+                .filter(Step::changesSomething)
+                .toList();
+        store(steps);
+        ledger.order(steps);
+        ledger.close(entries);
+        tell(userId, steps);
+        return new Outcome(0, title, ids(steps), kept);
+    }
+
+    private static Moving find(Map<Long, Moving> all, long id) {
+        Moving moving = all.get(id);
+        if (moving == null) {
+            throw new IllegalStateException("Message " + id + " was not locked.");
+        }
+        return moving;
+    }
+
+    private Outcome carryOut(long userId, Cause cause, String title, List<Step> steps) {
+        if (steps.isEmpty()) {
+            return Outcome.NOTHING;
+        }
+        store(steps);
+        ledger.order(steps);
+        long batch = ledger.openBatch(userId, cause, title);
+        ledger.write(batch, steps);
+        tell(userId, steps);
+        return new Outcome(batch, title, ids(steps), 0);
+    }
+
+    private void tell(long userId, List<Step> steps) {
+        events.publishEvent(new MailChanged(
+                userId, steps.stream().map(step -> step.moving().accountId()).collect(Collectors.toSet())));
+    }
+
+    /** What another mail program changed on the server: stored, but neither recorded nor ordered. */
+    @Transactional
+    public void accept(long userId, Map<Long, UnaryOperator<State>> changes) {
+        List<Step> steps = lock(userId, changes.keySet()).values().stream()
+                .map(moving -> new Step(moving, changed(changes, moving), null))
+                .filter(Step::changesSomething)
+                .toList();
+        store(steps);
+        if (!steps.isEmpty()) {
+            tell(userId, steps);
+        }
+    }
+
+    private static State changed(Map<Long, UnaryOperator<State>> changes, Moving moving) {
+        UnaryOperator<State> change = changes.get(moving.id());
+        return change == null ? moving.state() : change.apply(moving.state());
+    }
+
+    private static List<Long> ids(List<Step> steps) {
+        return steps.stream().map(step -> step.moving().id()).toList();
+    }
+
+    /** A message as it was when it was locked. */
+    record Moving(long id, long accountId, State state) {}
+
+    /** One message's change; hit is null if it was no rule. */
+    record Step(Moving moving, State after, Verdict.@Nullable Hit hit) {
+        Change change() {
+            return new Change(moving.state(), after);
+        }
+
+        boolean changesSomething() {
+            return !change().isNothing();
+        }
+
+        String ruleName() {
+            return hit == null ? "" : hit.rule().name();
+        }
+    }
+
+    /** Locks in the order of ids, so that two acts at once cannot stop each other. */
+    private Map<Long, Moving> lock(long userId, Collection<Long> messages) {
+        Map<Long, Moving> locked = new LinkedHashMap<>();
+        jdbc.sql(
+                        """
+                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.category_id,
+                            array(select label_id from message_label where message_id = m.id) as labels
+                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id for update of m
+                        """)
+                .param("user", userId)
+                .param("ids", messages.toArray(Long[]::new))
+                .query(FilingStore::moving)
+                .list()
+                .forEach(moving -> locked.put(moving.id(), moving));
+        return locked;
+    }
+
+    private static Moving moving(ResultSet row, int number) throws SQLException {
+        return new Moving(row.getLong("id"), row.getLong("account_id"), state(row, ""));
+    }
+
+    /** Reads a state from columns with a common ending. */
+    static State state(ResultSet row, String ending) throws SQLException {
+        String folder = ending.isEmpty() ? "folder_id" : "folder" + ending;
+        String category = ending.isEmpty() ? "category_id" : "category" + ending;
+        return new State(
+                row.getLong(folder),
+                row.getBoolean("unread" + ending),
+                row.getBoolean("flagged" + ending),
+                row.getObject(category, Long.class),
+                Arrays.stream(longs(row.getArray("labels" + ending))).collect(Collectors.toSet()));
+    }
+
+    private static Long[] longs(Array array) throws SQLException {
+        return (Long[]) array.getArray();
+    }
+
+    private void store(List<Step> steps) {
+        if (steps.isEmpty()) {
+            return;
+        }
+        jdbc.sql(
+                        """
+                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, category_id = v.category
+                        from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[],
+                                    :categories::bigint[]) as v (id, folder, unread, flagged, category)
+                        where m.id = v.id
+                        """)
+                .param("ids", column(steps, step -> step.moving().id()))
+                .param("folders", column(steps, step -> step.after().folder()))
+                .param("unread", steps.stream().map(step -> step.after().unread()).toArray(Boolean[]::new))
+                .param("flagged", steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
+                .param("categories", column(steps, step -> step.after().category()))
+                .update();
+        storeLabels(steps);
+        count(steps);
+    }
+
+    private static Long[] column(List<Step> steps, java.util.function.Function<Step, @Nullable Long> value) {
+        return steps.stream().map(value).toArray(Long[]::new);
+    }
+
+    private void storeLabels(List<Step> steps) {
+        for (Step step : steps) {
+            if (step.after().labels().equals(step.moving().state().labels())) {
+                continue;
+            }
+            jdbc.sql("delete from message_label where message_id = ? and label_id <> all(?)")
+                    .params(step.moving().id(), step.after().labels().toArray(Long[]::new))
+                    .update();
+            jdbc.sql("insert into message_label (message_id, label_id) select ?, unnest(?) on conflict do nothing")
+                    .params(step.moving().id(), step.after().labels().toArray(Long[]::new))
+                    .update();
+        }
+    }
+
+    /** Counts are moved by what changed, so that nothing is ever counted again. */
+    private void count(List<Step> steps) {
+        Map<Place, int[]> changes = new HashMap<>();
+        for (Step step : steps) {
+            add(changes, step.moving().accountId(), step.moving().state(), -1);
+            add(changes, step.moving().accountId(), step.after(), 1);
+        }
+        changes.entrySet().stream()
+                .filter(entry -> entry.getValue()[0] != 0 || entry.getValue()[1] != 0)
+                .sorted(Map.Entry.comparingByKey())
+                .forEach(entry ->
+                        ledger.count(entry.getKey().folder(), entry.getKey().account(), entry.getValue()[0], entry.getValue()[1]));
+    }
+
+    private static void add(Map<Place, int[]> changes, long account, State state, int sign) {
+        int[] change = changes.computeIfAbsent(new Place(state.folder(), account), place -> new int[2]);
+        change[0] += sign;
+        change[1] += state.unread() ? sign : 0;
+    }
+
+    private record Place(long folder, long account) implements Comparable<Place> {
+        @Override
+        public int compareTo(Place other) {
+            int byFolder = Long.compare(folder, other.folder);
+            return byFolder == 0 ? Long.compare(account, other.account) : byFolder;
+        }
+    }
+}

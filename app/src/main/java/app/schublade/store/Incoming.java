@@ -1,0 +1,44 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.filing.Verdict;
+import app.schublade.core.format.ParsedMail;
+import java.time.Instant;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A message that was fetched and is to be stored.
+ *
+ * @param size of the whole source, in bytes
+ * @param source the source, or its beginning if it is very large
+ * @param sentTo the account's own addresses that it was sent to
+ * @param alias the alias among them, or null
+ * @param arrived as it lies on the server
+ * @param verdict what the rules want; without hits for mail that was there before
+ */
+@SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+public record Incoming(
+        long uid,
+        Instant received,
+        int size,
+        byte[] source,
+        ParsedMail mail,
+        List<String> sentTo,
+        @Nullable String alias,
+        State arrived,
+        Verdict verdict) {
+
+    /** The state once the rules have acted. */
+    State filed() {
+        State state = arrived;
+        for (Verdict.Hit hit : verdict.hits()) {
+            state = hit.on(state);
+        }
+        return state;
+    }
+
+    boolean isWhole() {
+        return source.length >= size;
+    }
+}

@@ -1,0 +1,306 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Address;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Timestamp;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.zip.Deflater;
+import java.util.zip.GZIPOutputStream;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * How messages come in, and go when their server no longer has them. A batch is one transaction: messages, what the
+ * rules did to them, the filing record and the orders for the server.
+ */
+@Repository
+public class IntakeStore {
+    private static final int SNIPPET = 160;
+    private static final int MAX_BODY = 400_000;
+    private static final int MAX_INDEXED = 100_000;
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+    private final FilingStore filing;
+    private final Ledger ledger;
+    private final ApplicationEventPublisher events;
+
+    public IntakeStore(
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            FilingStore filing,
+            Ledger ledger,
+            ApplicationEventPublisher events) {
+        this.jdbc = jdbc;
+        this.template = template;
+        this.filing = filing;
+        this.ledger = ledger;
+        this.events = events;
+    }
+
+    /** A message with the id it gets. */
+    private record Row(long id, Incoming incoming) {}
+
+    /** Stores messages of one folder of a server. Those whose UID is known already are passed over. */
+    @Transactional
+    public int store(Account account, Mailbox mailbox, Collection<Incoming> incoming) {
+        Set<Long> known = known(mailbox, incoming);
+        List<Row> rows = number(
+                incoming.stream().filter(one -> !known.contains(one.uid())).toList());
+        if (rows.isEmpty()) {
+            return 0;
+        }
+        insertMessages(account, rows);
+        insertHeads(account, rows);
+        insertContents(rows);
+        insertLabels(rows);
+        insert(
+                "insert into server_copy (message_id, mailbox_id, uid) values (?, ?, ?)",
+                rows,
+                (statement, row) -> set(
+                        statement, row.id(), mailbox.id(), row.incoming().uid()));
+        count(account, rows);
+        for (Row row : rows) {
+            filing.recordArrival(
+                    account.userId(), row.id(), account.id(), row.incoming().arrived(), row.incoming().verdict());
+        }
+        events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
+        return rows.size();
+    }
+
+    private Set<Long> known(Mailbox mailbox, Collection<Incoming> incoming) {
+        return jdbc
+                .sql("select uid from server_copy where mailbox_id = ? and uid = any(?)")
+                .params(
+                        mailbox.id(),
+                        incoming.stream().map(Incoming::uid).toArray(Long[]::new))
+                .query(Long.class)
+                .list()
+                .stream()
+                .collect(Collectors.toSet());
+    }
+
+    private List<Row> number(List<Incoming> incoming) {
+        Iterator<Long> ids = jdbc.sql(
+                        "select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
+                .param(incoming.size())
+                .query(Long.class)
+                .list()
+                .iterator();
+        return incoming.stream().map(one -> new Row(ids.next(), one)).toList();
+    }
+
+    private interface Setter {
+        void set(PreparedStatement statement, Row row) throws SQLException;
+    }
+
+    private void insert(String sql, List<Row> rows, Setter setter) {
+        template.batchUpdate(sql, rows, rows.size(), setter::set);
+    }
+
+    private static void set(PreparedStatement statement, Object... values) throws SQLException {
+        for (int i = 0; i < values.length; i++) {
+            statement.setObject(i + 1, values[i]);
+        }
+    }
+
+    private void insertMessages(Account account, List<Row> rows) {
+        insert(
+                """
+                insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments, category_id)
+                overriding system value values (?, ?, ?, ?, ?, ?, ?, ?, ?)
+                """,
+                rows,
+                (statement, row) -> {
+                    State state = row.incoming().filed();
+                    set(
+                            statement,
+                            row.id(),
+                            account.userId(),
+                            account.id(),
+                            state.folder(),
+                            Timestamp.from(row.incoming().received()),
+                            state.unread(),
+                            state.flagged(),
+                            row.incoming().mail().attachments().size());
+                    statement.setObject(9, state.category(), java.sql.Types.BIGINT);
+                });
+    }
+
+    private void insertHeads(Account account, List<Row> rows) {
+        insert(
+                """
+                insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
+                    recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                """,
+                rows,
+                (statement, row) -> head(statement, account, row));
+    }
+
+    private static void head(PreparedStatement statement, Account account, Row row) throws SQLException {
+        Incoming incoming = row.incoming();
+        ParsedMail mail = incoming.mail();
+        set(
+                statement,
+                row.id(),
+                account.id(),
+                clean(mail.messageId()),
+                incoming.size(),
+                clean(mail.from().name()),
+                clean(mail.from().key()),
+                clean(recipients(mail)),
+                clean(mail.subject()),
+                clean(mail.snippet(SNIPPET)),
+                incoming.sentTo().toArray(String[]::new));
+        statement.setString(11, incoming.alias());
+        String list = mail.listId();
+        statement.setString(12, list == null ? null : clean(list));
+        statement.setObject(13, mail.references().stream().map(IntakeStore::clean).toArray(String[]::new));
+        statement.setTimestamp(14, mail.sent() == null ? null : Timestamp.from(mail.sent()));
+    }
+
+    private static String recipients(ParsedMail mail) {
+        List<Address> all = new ArrayList<>(mail.to());
+        all.addAll(mail.cc());
+        return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
+    }
+
+    /** PostgreSQL has no place for NUL in text. */
+    private static String clean(String text) {
+        return text.indexOf('\0') < 0 ? text : text.replace("\0", "");
+    }
+
+    private void insertContents(List<Row> rows) {
+        insert("insert into message_text (message_id, body) values (?, ?)", rows, (statement, row) -> {
+            String text = clean(row.incoming().mail().text());
+            set(statement, row.id(), text.substring(0, Math.min(text.length(), MAX_BODY)));
+        });
+        insert(
+                "insert into message_source (message_id, whole, gzip) values (?, ?, ?)",
+                rows,
+                (statement, row) -> set(
+                        statement,
+                        row.id(),
+                        row.incoming().isWhole(),
+                        gzip(row.incoming().source())));
+    }
+
+    private void insertLabels(List<Row> rows) {
+        List<Object[]> labels = new ArrayList<>();
+        rows.forEach(row -> row.incoming().filed().labels().forEach(label -> labels.add(new Object[] {row.id(), label})));
+        template.batchUpdate("insert into message_label (message_id, label_id) values (?, ?)", labels);
+    }
+
+    private void count(Account account, List<Row> rows) {
+        Map<Long, int[]> counts = new HashMap<>();
+        for (Row row : rows) {
+            State state = row.incoming().filed();
+            int[] count = counts.computeIfAbsent(state.folder(), folder -> new int[2]);
+            count[0]++;
+            count[1] += state.unread() ? 1 : 0;
+        }
+        counts.entrySet().stream()
+                .sorted(Map.Entry.comparingByKey())
+                .forEach(entry -> ledger.count(
+                        entry.getKey(), account.id(), entry.getValue()[0], entry.getValue()[1]));
+    }
+
+    /** Messages of the account with this Message-ID and size of which it is not known where they lie. */
+    public List<Long> straysLike(long accountId, String internetId, int size) {
+        return jdbc.sql(
+                        """
+                        select h.message_id from message_head h where h.account_id = ? and h.internet_id = ? and h.size = ?
+                        and not exists (select from server_copy c where c.message_id = h.message_id) order by h.message_id
+                        """)
+                .params(accountId, clean(internetId), size)
+                .query(Long.class)
+                .list();
+    }
+
+    /** Whether a message with this Message-ID and size is known to lie in another folder of the account. */
+    public boolean liesElsewhere(Mailbox mailbox, String internetId, int size) {
+        return jdbc.sql(
+                        """
+                        select exists (select from message_head h join server_copy c on c.message_id = h.message_id
+                        where h.account_id = ? and h.internet_id = ? and h.size = ? and c.mailbox_id <> ?)
+                        """)
+                .params(mailbox.accountId(), clean(internetId), size, mailbox.id())
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** Takes out messages that their server no longer has anywhere. */
+    @Transactional
+    public void remove(Account account, Collection<Long> messages) {
+        if (messages.isEmpty()) {
+            return;
+        }
+        jdbc.sql(
+                        """
+                        with gone as (delete from message where account_id = :account and id = any(:ids)
+                            returning folder_id, unread),
+                        sums as (select folder_id, count(*) as total, count(*) filter (where unread) as unread
+                            from gone group by folder_id)
+                        update folder_count c set total = c.total - s.total, unread = c.unread - s.unread
+                        from sums s where c.folder_id = s.folder_id and c.account_id = :account
+                        """)
+                .param("account", account.id())
+                .param("ids", messages.toArray(Long[]::new))
+                .update();
+        events.publishEvent(new MailChanged(account.userId(), Set.of()));
+    }
+
+    /** Makes some of the account's messages findable by their words; the newest first. Returns how many. */
+    public int index(long accountId, int most) {
+        return jdbc.sql(
+                        """
+                        insert into message_search (message_id, words)
+                        select h.message_id,
+                            setweight(to_tsvector('simple', h.subject), 'A') ||
+                            setweight(to_tsvector('simple', h.sender_name || ' ' || h.sender_address), 'B') ||
+                            to_tsvector('simple', left(t.body, :length))
+                        from message_head h join message_text t on t.message_id = h.message_id
+                        where h.account_id = :account
+                            and not exists (select from message_search s where s.message_id = h.message_id)
+                        order by h.message_id desc limit :most on conflict do nothing
+                        """)
+                .param("length", MAX_INDEXED)
+                .param("account", accountId)
+                .param("most", most)
+                .update();
+    }
+
+    private static byte[] gzip(byte[] source) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream(source.length / 2 + 64);
+        try (GZIPOutputStream gzip = new FastGzip(out)) {
+            gzip.write(source);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return out.toByteArray();
+    }
+
+    private static final class FastGzip extends GZIPOutputStream {
+        FastGzip(ByteArrayOutputStream out) throws IOException {
+            super(out);
+            def.setLevel(Deflater.BEST_SPEED);
+        }
+    }
+}

@@ -1,0 +1,175 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.Change;
+import app.schublade.core.filing.State;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.FilingStore.Step;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Objects;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+
+/** What is written down beside a change: the filing record, the counts, and the orders for the mail servers. */
+@Component
+class Ledger {
+    private static final int JDBC_BATCH = 500;
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+
+    Ledger(JdbcClient jdbc, JdbcTemplate template) {
+        this.jdbc = jdbc;
+        this.template = template;
+    }
+
+    /** What one act did to one message and is not undone yet. */
+    record Entry(long id, long messageId, Change change) {}
+
+    long openBatch(long userId, FilingStore.Cause cause, String title) {
+        return jdbc.sql("insert into batch (user_id, cause, title) values (?, ?, ?) returning id")
+                .params(userId, cause.name(), title)
+                .query(Long.class)
+                .single();
+    }
+
+    void write(long batch, List<Step> steps) {
+        template.batchUpdate(
+                """
+                insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
+                    unread_before, unread_after, flagged_before, flagged_after, category_before, category_after,
+                    labels_before, labels_after)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                """,
+                steps,
+                JDBC_BATCH,
+                (statement, step) -> {
+                    Object[] row = row(batch, step);
+                    for (int i = 0; i < row.length; i++) {
+                        statement.setObject(i + 1, row[i]);
+                    }
+                });
+    }
+
+    private static @Nullable Object[] row(long batch, Step step) {
+        State before = step.moving().state();
+        State after = step.after();
+        return new @Nullable Object[] {
+            batch,
+            step.moving().id(),
+            step.hit() == null ? null : step.hit().rule().id(),
+            step.hit() == null ? null : step.hit().rule().name(),
+            step.hit() == null ? new String[0] : step.hit().reasons().toArray(String[]::new),
+            before.folder(),
+            after.folder(),
+            before.unread(),
+            after.unread(),
+            before.flagged(),
+            after.flagged(),
+            before.category(),
+            after.category(),
+            before.labels().toArray(Long[]::new),
+            after.labels().toArray(Long[]::new)
+        };
+    }
+
+    /** What an act of this user did and is not undone yet, the latest first. */
+    List<Entry> open(long userId, long batchId) {
+        return jdbc.sql(
+                        """
+                        select r.* from filing_record r join batch b on b.id = r.batch_id
+                        where b.user_id = ? and r.batch_id = ? and r.undone_at is null order by r.id desc
+                        """)
+                .params(userId, batchId)
+                .query((row, number) -> new Entry(
+                        row.getLong("id"),
+                        row.getLong("message_id"),
+                        new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after"))))
+                .list();
+    }
+
+    void close(List<Entry> entries) {
+        jdbc.sql("update filing_record set undone_at = now() where id = any(?)")
+                .param(entries.stream().map(Entry::id).toArray(Long[]::new))
+                .update();
+    }
+
+    void count(long folder, long account, int total, int unread) {
+        jdbc.sql(
+                        """
+                        insert into folder_count (folder_id, account_id, total, unread) values (:folder, :account, :total, :unread)
+                        on conflict (folder_id, account_id) do update
+                        set total = folder_count.total + :total, unread = folder_count.unread + :unread
+                        """)
+                .param("folder", folder)
+                .param("account", account)
+                .param("total", total)
+                .param("unread", unread)
+                .update();
+    }
+
+    /** What the mail servers must be told so that they agree with a change. */
+    void order(List<Step> steps) {
+        List<@Nullable Object[]> orders = new ArrayList<>();
+        for (Step step : steps) {
+            State before = step.moving().state();
+            State after = step.after();
+            if (before.unread() != after.unread()) {
+                orders.add(mark(step, "\\Seen", !after.unread()));
+            }
+            if (before.flagged() != after.flagged()) {
+                orders.add(mark(step, "\\Flagged", after.flagged()));
+            }
+            orders.addAll(keywords(step));
+            if (before.folder() != after.folder()) {
+                orders.add(new @Nullable Object[] {step.moving().accountId(), step.moving().id(), "MOVE", after.folder(), null, null});
+            }
+        }
+        template.batchUpdate(
+                "insert into server_order (account_id, message_id, kind, folder_id, flag, flag_on) values (?, ?, ?, ?, ?, ?)",
+                orders,
+                JDBC_BATCH,
+                (statement, order) -> {
+                    for (int i = 0; i < order.length; i++) {
+                        statement.setObject(i + 1, order[i]);
+                    }
+                });
+    }
+
+    private static @Nullable Object[] mark(Step step, String flag, boolean on) {
+        return new @Nullable Object[] {step.moving().accountId(), step.moving().id(), "MARK", null, flag, on};
+    }
+
+    private List<@Nullable Object[]> keywords(Step step) {
+        State before = step.moving().state();
+        State after = step.after();
+        List<@Nullable Object[]> orders = new ArrayList<>();
+        if (!Objects.equals(before.category(), after.category())) {
+            if (before.category() != null) {
+                orders.add(mark(step, keyword("category", before.category()), false));
+            }
+            if (after.category() != null) {
+                orders.add(mark(step, keyword("category", after.category()), true));
+            }
+        }
+        TreeSet<Long> changed = new TreeSet<>(before.labels());
+        changed.addAll(after.labels());
+        for (Long label : changed) {
+            if (before.labels().contains(label) != after.labels().contains(label)) {
+                orders.add(mark(step, keyword("label", label), after.labels().contains(label)));
+            }
+        }
+        return orders;
+    }
+
+    private String keyword(String kind, long id) {
+        String sql = kind.equals("label")
+                ? "select keyword from label where id = ?"
+                : "select keyword from category where id = ?";
+        return jdbc.sql(sql).param(id).query(String.class).single();
+    }
+}

@@ -1,0 +1,20 @@
+package app.schublade.store;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A folder on one account's server, and the folder of the cabinet that shows its mail.
+ *
+ * @param uidValidity null before it was opened for the first time
+ * @param newFromUid mail with a UID from here on arrived after the account was added, so that rules act on it
+ * @param keywords whether the server keeps keywords in it
+ */
+public record Mailbox(
+        long id,
+        long accountId,
+        long folderId,
+        String serverName,
+        boolean inbox,
+        @Nullable Long uidValidity,
+        long newFromUid,
+        boolean keywords) {}

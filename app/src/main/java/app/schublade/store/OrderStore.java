@@ -1,0 +1,126 @@
+package app.schublade.store;
+
+import java.util.Collection;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** What mail servers must still be told. An order is taken out only when the server's answer is certain. */
+@Repository
+public class OrderStore {
+    private final JdbcClient jdbc;
+
+    public OrderStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** What is to be done on the server. */
+    public enum Kind {
+        MOVE,
+        MARK
+    }
+
+    /**
+     * One order.
+     *
+     * @param folderId where to move to
+     * @param flag the flag or keyword to mark with
+     * @param mailboxId where the message lies on the server, 0 if that is not known
+     */
+    public record Order(
+            long id,
+            long messageId,
+            String internetId,
+            Kind kind,
+            long folderId,
+            @Nullable String flag,
+            boolean on,
+            long mailboxId,
+            long uid) {
+
+        /** Whether one command can carry out both. */
+        public boolean goesWith(Order other) {
+            return kind == other.kind
+                    && folderId == other.folderId
+                    && java.util.Objects.equals(flag, other.flag)
+                    && on == other.on
+                    && mailboxId == other.mailboxId;
+        }
+    }
+
+    /** An order that the server refused. */
+    public record Refused(long id, String subject, String trouble) {}
+
+    /** The oldest orders of an account. */
+    public List<Order> next(long accountId, int most) {
+        return jdbc.sql(
+                        """
+                        select o.*, h.internet_id, coalesce(c.mailbox_id, 0) as mailbox_id, coalesce(c.uid, 0) as uid
+                        from server_order o join message_head h on h.message_id = o.message_id
+                        left join server_copy c on c.message_id = o.message_id
+                        where o.account_id = ? and o.trouble is null order by o.id limit ?
+                        """)
+                .params(accountId, most)
+                .query((row, number) -> new Order(
+                        row.getLong("id"),
+                        row.getLong("message_id"),
+                        row.getString("internet_id"),
+                        Kind.valueOf(row.getString("kind")),
+                        row.getLong("folder_id"),
+                        row.getString("flag"),
+                        row.getBoolean("flag_on"),
+                        row.getLong("mailbox_id"),
+                        row.getLong("uid")))
+                .list();
+    }
+
+    public void done(Collection<Long> orders) {
+        jdbc.sql("delete from server_order where id = any(?)")
+                .param(orders.toArray(Long[]::new))
+                .update();
+    }
+
+    /** The server said no, and would again: the orders are kept for the user to see and block nothing. */
+    public void refused(Collection<Long> orders, String trouble) {
+        jdbc.sql("update server_order set trouble = ? where id = any(?)")
+                .params(trouble, orders.toArray(Long[]::new))
+                .update();
+    }
+
+    /** Which messages of the account have orders waiting: what the server says of them is out of date. */
+    public Set<Long> waiting(long accountId) {
+        return jdbc
+                .sql("select distinct message_id from server_order where account_id = ? and trouble is null")
+                .param(accountId)
+                .query(Long.class)
+                .list()
+                .stream()
+                .collect(Collectors.toSet());
+    }
+
+    public List<Refused> refusedOf(long userId, long accountId, int most) {
+        return jdbc.sql(
+                        """
+                        select o.id, h.subject, o.trouble from server_order o join message_head h on h.message_id = o.message_id
+                        join account a on a.id = o.account_id
+                        where a.user_id = ? and a.id = ? and o.trouble is not null order by o.id desc limit ?
+                        """)
+                .params(userId, accountId, most)
+                .query(Refused.class)
+                .list();
+    }
+
+    /** Tries refused orders again. */
+    public void retry(long userId, long accountId) {
+        jdbc.sql(
+                        """
+                        update server_order o set trouble = null from account a
+                        where a.id = o.account_id and a.user_id = ? and a.id = ?
+                        """)
+                .params(userId, accountId)
+                .update();
+    }
+}
