@@ -22,6 +22,7 @@ create table account (
     name text not null,
     tone text not null,
     address text not null,
+    added_at timestamptz not null default now(),
     host text not null,
     port int not null,
     encryption text not null,
@@ -57,9 +58,7 @@ create table mailbox (
     server_name text not null,
     uid_validity bigint,
     -- Mail with a UID from here on arrived after the account was added: rules act on it.
-    new_from_uid bigint,
-    uid_next bigint,
-    messages int,
+    new_from_uid bigint not null default 1,
     keywords boolean not null default false,
     unique (account_id, server_name),
     unique (account_id, folder_id)

@@ -3,6 +3,7 @@ package app.schublade.store;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.MailHost;
+import java.time.Instant;
 import java.util.LinkedHashSet;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -20,6 +21,7 @@ public record Account(
         String name,
         Tone tone,
         String address,
+        Instant addedAt,
         List<String> aliases,
         MailHost host,
         State state,
@@ -49,5 +51,11 @@ public record Account(
 
     /** What a new account is made of, without what only the store knows. */
     public record Draft(
-            String code, String name, Tone tone, String address, List<String> aliases, MailHost host, String password) {}
+            String code,
+            String name,
+            Tone tone,
+            String address,
+            List<String> aliases,
+            MailHost host,
+            String password) {}
 }

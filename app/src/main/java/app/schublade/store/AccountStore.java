@@ -15,8 +15,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** The accounts, their aliases and how they are doing. Passwords leave it only for the connection to the server. */
 @Repository
 public class AccountStore {
-    private static final String COLUMNS =
-            """
+    private static final String COLUMNS = """
             select a.*, coalesce((select string_agg(address, ' ' order by address) from alias where account_id = a.id), '')
                 as aliases from account a\s""";
 
@@ -50,8 +49,7 @@ public class AccountStore {
 
     @Transactional
     public Account add(long userId, Account.Draft draft) {
-        long id = jdbc.sql(
-                        """
+        long id = jdbc.sql("""
                         insert into account (user_id, position, code, name, tone, address, host, port, encryption, login, secret)
                         values (:user, (select count(*) from account where user_id = :user), :code, :name, :tone, :address,
                                 :host, :port, :encryption, :login, :secret) returning id
@@ -100,13 +98,15 @@ public class AccountStore {
     }
 
     public void report(long id, Account.State state, @Nullable String trouble) {
-        jdbc.sql("update account set state = ?, trouble = ? where id = ?")
-                .params(state.name(), trouble, id)
+        jdbc.sql("update account set state = :state, trouble = :trouble where id = :id")
+                .param("state", state.name())
+                .param("trouble", trouble)
+                .param("id", id)
                 .update();
     }
 
     public void reportImport(long id, int imported, int toImport) {
-        jdbc.sql("update account set imported = ?, to_import = ? where id = ?")
+        jdbc.sql("update account set imported = ?, to_import = ?, state = 'IMPORTING', trouble = null where id = ?")
                 .params(imported, toImport, id)
                 .update();
     }
@@ -124,6 +124,7 @@ public class AccountStore {
                 row.getString("name"),
                 Tone.valueOf(row.getString("tone")),
                 row.getString("address"),
+                row.getTimestamp("added_at").toInstant(),
                 Arrays.stream(row.getString("aliases").split(" ", -1))
                         .filter(alias -> !alias.isEmpty())
                         .toList(),

@@ -108,14 +108,10 @@ public class FilingStore {
     /** Takes back the user's latest act that is not undone yet. */
     @Transactional
     public Outcome undoLatest(long userId) {
-        Optional<Long> batch = jdbc.sql(
-                        """
+        Optional<Long> batch = jdbc.sql("""
                         select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
                         order by id desc limit 1
-                        """)
-                .param(userId)
-                .query(Long.class)
-                .optional();
+                        """).param(userId).query(Long.class).optional();
         return batch.map(id -> undo(userId, id)).orElse(Outcome.NOTHING);
     }
 
@@ -143,7 +139,8 @@ public class FilingStore {
     }
 
     private Outcome takeBack(long userId, String title, List<Ledger.Entry> entries) {
-        Map<Long, Moving> now = lock(userId, entries.stream().map(Ledger.Entry::messageId).toList());
+        Map<Long, Moving> now =
+                lock(userId, entries.stream().map(Ledger.Entry::messageId).toList());
         Map<Long, State> target = new LinkedHashMap<>();
         int kept = 0;
         for (Ledger.Entry entry : entries) {
@@ -234,8 +231,7 @@ public class FilingStore {
     /** Locks in the order of ids, so that two acts at once cannot stop each other. */
     private Map<Long, Moving> lock(long userId, Collection<Long> messages) {
         Map<Long, Moving> locked = new LinkedHashMap<>();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.category_id,
                             array(select label_id from message_label where message_id = m.id) as labels
                         from message m where m.user_id = :user and m.id = any(:ids) order by m.id for update of m
@@ -272,8 +268,7 @@ public class FilingStore {
         if (steps.isEmpty()) {
             return;
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, category_id = v.category
                         from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[],
                                     :categories::bigint[]) as v (id, folder, unread, flagged, category)
@@ -281,8 +276,12 @@ public class FilingStore {
                         """)
                 .param("ids", column(steps, step -> step.moving().id()))
                 .param("folders", column(steps, step -> step.after().folder()))
-                .param("unread", steps.stream().map(step -> step.after().unread()).toArray(Boolean[]::new))
-                .param("flagged", steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
+                .param(
+                        "unread",
+                        steps.stream().map(step -> step.after().unread()).toArray(Boolean[]::new))
+                .param(
+                        "flagged",
+                        steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
                 .param("categories", column(steps, step -> step.after().category()))
                 .update();
         storeLabels(steps);
@@ -317,8 +316,8 @@ public class FilingStore {
         changes.entrySet().stream()
                 .filter(entry -> entry.getValue()[0] != 0 || entry.getValue()[1] != 0)
                 .sorted(Map.Entry.comparingByKey())
-                .forEach(entry ->
-                        ledger.count(entry.getKey().folder(), entry.getKey().account(), entry.getValue()[0], entry.getValue()[1]));
+                .forEach(entry -> ledger.count(
+                        entry.getKey().folder(), entry.getKey().account(), entry.getValue()[0], entry.getValue()[1]));
     }
 
     private static void add(Map<Place, int[]> changes, long account, State state, int sign) {

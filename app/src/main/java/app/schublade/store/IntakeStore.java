@@ -73,12 +73,16 @@ public class IntakeStore {
         insert(
                 "insert into server_copy (message_id, mailbox_id, uid) values (?, ?, ?)",
                 rows,
-                (statement, row) -> set(
-                        statement, row.id(), mailbox.id(), row.incoming().uid()));
+                (statement, row) ->
+                        set(statement, row.id(), mailbox.id(), row.incoming().uid()));
         count(account, rows);
         for (Row row : rows) {
             filing.recordArrival(
-                    account.userId(), row.id(), account.id(), row.incoming().arrived(), row.incoming().verdict());
+                    account.userId(),
+                    row.id(),
+                    account.id(),
+                    row.incoming().arrived(),
+                    row.incoming().verdict());
         }
         events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
         return rows.size();
@@ -87,9 +91,7 @@ public class IntakeStore {
     private Set<Long> known(Mailbox mailbox, Collection<Incoming> incoming) {
         return jdbc
                 .sql("select uid from server_copy where mailbox_id = ? and uid = any(?)")
-                .params(
-                        mailbox.id(),
-                        incoming.stream().map(Incoming::uid).toArray(Long[]::new))
+                .params(mailbox.id(), incoming.stream().map(Incoming::uid).toArray(Long[]::new))
                 .query(Long.class)
                 .list()
                 .stream()
@@ -121,37 +123,31 @@ public class IntakeStore {
     }
 
     private void insertMessages(Account account, List<Row> rows) {
-        insert(
-                """
+        insert("""
                 insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments, category_id)
                 overriding system value values (?, ?, ?, ?, ?, ?, ?, ?, ?)
-                """,
-                rows,
-                (statement, row) -> {
-                    State state = row.incoming().filed();
-                    set(
-                            statement,
-                            row.id(),
-                            account.userId(),
-                            account.id(),
-                            state.folder(),
-                            Timestamp.from(row.incoming().received()),
-                            state.unread(),
-                            state.flagged(),
-                            row.incoming().mail().attachments().size());
-                    statement.setObject(9, state.category(), java.sql.Types.BIGINT);
-                });
+                """, rows, (statement, row) -> {
+            State state = row.incoming().filed();
+            set(
+                    statement,
+                    row.id(),
+                    account.userId(),
+                    account.id(),
+                    state.folder(),
+                    Timestamp.from(row.incoming().received()),
+                    state.unread(),
+                    state.flagged(),
+                    row.incoming().mail().attachments().size());
+            statement.setObject(9, state.category(), java.sql.Types.BIGINT);
+        });
     }
 
     private void insertHeads(Account account, List<Row> rows) {
-        insert(
-                """
+        insert("""
                 insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
                     recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at)
                 values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                """,
-                rows,
-                (statement, row) -> head(statement, account, row));
+                """, rows, (statement, row) -> head(statement, account, row));
     }
 
     private static void head(PreparedStatement statement, Account account, Row row) throws SQLException {
@@ -172,7 +168,8 @@ public class IntakeStore {
         statement.setString(11, incoming.alias());
         String list = mail.listId();
         statement.setString(12, list == null ? null : clean(list));
-        statement.setObject(13, mail.references().stream().map(IntakeStore::clean).toArray(String[]::new));
+        statement.setObject(
+                13, mail.references().stream().map(IntakeStore::clean).toArray(String[]::new));
         statement.setTimestamp(14, mail.sent() == null ? null : Timestamp.from(mail.sent()));
     }
 
@@ -204,7 +201,8 @@ public class IntakeStore {
 
     private void insertLabels(List<Row> rows) {
         List<Object[]> labels = new ArrayList<>();
-        rows.forEach(row -> row.incoming().filed().labels().forEach(label -> labels.add(new Object[] {row.id(), label})));
+        rows.forEach(row ->
+                row.incoming().filed().labels().forEach(label -> labels.add(new Object[] {row.id(), label})));
         template.batchUpdate("insert into message_label (message_id, label_id) values (?, ?)", labels);
     }
 
@@ -218,14 +216,12 @@ public class IntakeStore {
         }
         counts.entrySet().stream()
                 .sorted(Map.Entry.comparingByKey())
-                .forEach(entry -> ledger.count(
-                        entry.getKey(), account.id(), entry.getValue()[0], entry.getValue()[1]));
+                .forEach(entry -> ledger.count(entry.getKey(), account.id(), entry.getValue()[0], entry.getValue()[1]));
     }
 
     /** Messages of the account with this Message-ID and size of which it is not known where they lie. */
     public List<Long> straysLike(long accountId, String internetId, int size) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select h.message_id from message_head h where h.account_id = ? and h.internet_id = ? and h.size = ?
                         and not exists (select from server_copy c where c.message_id = h.message_id) order by h.message_id
                         """)
@@ -236,8 +232,7 @@ public class IntakeStore {
 
     /** Whether a message with this Message-ID and size is known to lie in another folder of the account. */
     public boolean liesElsewhere(Mailbox mailbox, String internetId, int size) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select exists (select from message_head h join server_copy c on c.message_id = h.message_id
                         where h.account_id = ? and h.internet_id = ? and h.size = ? and c.mailbox_id <> ?)
                         """)
@@ -252,8 +247,7 @@ public class IntakeStore {
         if (messages.isEmpty()) {
             return;
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         with gone as (delete from message where account_id = :account and id = any(:ids)
                             returning folder_id, unread),
                         sums as (select folder_id, count(*) as total, count(*) filter (where unread) as unread
@@ -269,8 +263,7 @@ public class IntakeStore {
 
     /** Makes some of the account's messages findable by their words; the newest first. Returns how many. */
     public int index(long accountId, int most) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         insert into message_search (message_id, words)
                         select h.message_id,
                             setweight(to_tsvector('simple', h.subject), 'A') ||

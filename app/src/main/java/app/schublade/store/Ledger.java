@@ -2,10 +2,8 @@ package app.schublade.store;
 
 import app.schublade.core.filing.Change;
 import app.schublade.core.filing.State;
-import app.schublade.core.place.SpecialUse;
 import app.schublade.store.FilingStore.Step;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import java.util.TreeSet;
@@ -38,21 +36,17 @@ class Ledger {
     }
 
     void write(long batch, List<Step> steps) {
-        template.batchUpdate(
-                """
+        template.batchUpdate("""
                 insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
                     unread_before, unread_after, flagged_before, flagged_after, category_before, category_after,
                     labels_before, labels_after)
                 values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                """,
-                steps,
-                JDBC_BATCH,
-                (statement, step) -> {
-                    Object[] row = row(batch, step);
-                    for (int i = 0; i < row.length; i++) {
-                        statement.setObject(i + 1, row[i]);
-                    }
-                });
+                """, steps, JDBC_BATCH, (statement, step) -> {
+            Object[] row = row(batch, step);
+            for (int i = 0; i < row.length; i++) {
+                statement.setObject(i + 1, row[i]);
+            }
+        });
     }
 
     private static @Nullable Object[] row(long batch, Step step) {
@@ -79,8 +73,7 @@ class Ledger {
 
     /** What an act of this user did and is not undone yet, the latest first. */
     List<Entry> open(long userId, long batchId) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select r.* from filing_record r join batch b on b.id = r.batch_id
                         where b.user_id = ? and r.batch_id = ? and r.undone_at is null order by r.id desc
                         """)
@@ -99,8 +92,7 @@ class Ledger {
     }
 
     void count(long folder, long account, int total, int unread) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into folder_count (folder_id, account_id, total, unread) values (:folder, :account, :total, :unread)
                         on conflict (folder_id, account_id) do update
                         set total = folder_count.total + :total, unread = folder_count.unread + :unread
@@ -126,7 +118,9 @@ class Ledger {
             }
             orders.addAll(keywords(step));
             if (before.folder() != after.folder()) {
-                orders.add(new @Nullable Object[] {step.moving().accountId(), step.moving().id(), "MOVE", after.folder(), null, null});
+                orders.add(new @Nullable Object[] {
+                    step.moving().accountId(), step.moving().id(), "MOVE", after.folder(), null, null
+                });
             }
         }
         template.batchUpdate(

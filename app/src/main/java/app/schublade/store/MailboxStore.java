@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
+import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Opened;
@@ -19,8 +20,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** The folders on the servers, and which message lies where on them. */
 @Repository
 public class MailboxStore {
-    private static final String COLUMNS =
-            """
+    private static final String COLUMNS = """
             select b.*, coalesce(f.use, '') = 'INBOX' as inbox from mailbox b join folder f on f.id = b.folder_id\s""";
 
     private final JdbcClient jdbc;
@@ -66,6 +66,18 @@ public class MailboxStore {
         return query("b.account_id = ? and b.folder_id = ?", accountId, folderId);
     }
 
+    public Optional<Mailbox> byId(long id) {
+        return query("b.id = ?", id);
+    }
+
+    /** The path of a folder of the cabinet. */
+    public FolderPath path(long folderId) {
+        return FolderPath.parse(jdbc.sql("select path from folder where id = ?")
+                .param(folderId)
+                .query(String.class)
+                .single());
+    }
+
     private Optional<Mailbox> query(String condition, Object... values) {
         return jdbc.sql(COLUMNS + "where " + condition)
                 .params(values)
@@ -102,8 +114,7 @@ public class MailboxStore {
     /** The messages of a folder on the server, by UID. */
     public Map<Long, Copy> copies(long mailboxId) {
         Map<Long, Copy> copies = new HashMap<>();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         select c.uid, m.id, m.folder_id, m.unread, m.flagged, m.category_id,
                             array(select label_id from message_label where message_id = m.id) as labels
                         from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ?
@@ -124,14 +135,10 @@ public class MailboxStore {
 
     /** Messages of the account of which it is not known where they lie. */
     public List<Long> strays(long accountId) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select m.id from message m where m.account_id = ?
                         and not exists (select from server_copy c where c.message_id = m.id)
-                        """)
-                .param(accountId)
-                .query(Long.class)
-                .list();
+                        """).param(accountId).query(Long.class).list();
     }
 
     /** Notes where a message lies now. A message that was known to have this UID before is a stray then. */
@@ -140,13 +147,10 @@ public class MailboxStore {
         jdbc.sql("delete from server_copy where mailbox_id = ? and uid = ? and message_id <> ?")
                 .params(mailboxId, uid, messageId)
                 .update();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into server_copy (message_id, mailbox_id, uid) values (?, ?, ?)
                         on conflict (message_id) do update set mailbox_id = excluded.mailbox_id, uid = excluded.uid
-                        """)
-                .params(messageId, mailboxId, uid)
-                .update();
+                        """).params(messageId, mailboxId, uid).update();
     }
 
     public boolean isKnown(long mailboxId, long uid) {

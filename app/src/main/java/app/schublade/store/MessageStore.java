@@ -30,8 +30,7 @@ public class MessageStore {
     /** A source that unpacks to more than this is cut off. */
     private static final int MAX_SOURCE = 64 * 1024 * 1024;
 
-    private static final String ROW =
-            """
+    private static final String ROW = """
             select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.attachments, m.category_id,
                 array(select label_id from message_label where message_id = m.id) as labels,
                 h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.alias, h.list_id, h.sent_to
@@ -48,7 +47,13 @@ public class MessageStore {
 
     /** What a rule did to a message and was not undone. */
     public record Filed(
-            long batch, @Nullable Long rule, String ruleName, List<String> reasons, long before, long after, Instant at) {}
+            long batch,
+            @Nullable Long rule,
+            String ruleName,
+            List<String> reasons,
+            long before,
+            long after,
+            Instant at) {}
 
     /** A message with all that rules and a trial run's list need. */
     public record Subject(ListRow row, Message message, State state) {}
@@ -63,8 +68,8 @@ public class MessageStore {
                     .singleRow();
         }
         ListQuery.Cursor after = query.after();
-        JdbcClient.StatementSpec statement = jdbc.sql(ROW + where(query)
-                        + " order by m.received_at desc, m.id desc limit :limit")
+        JdbcClient.StatementSpec statement = jdbc.sql(
+                        ROW + where(query) + " order by m.received_at desc, m.id desc limit :limit")
                 .param("user", userId)
                 .param("limit", query.limit());
         if (query.account() != null) {
@@ -140,15 +145,10 @@ public class MessageStore {
 
     /** The source as it was fetched. */
     public Optional<byte[]> source(long userId, long id) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select s.gzip from message_source s join message m on m.id = s.message_id
                         where m.user_id = ? and m.id = ?
-                        """)
-                .params(userId, id)
-                .query(byte[].class)
-                .optional()
-                .map(MessageStore::unpack);
+                        """).params(userId, id).query(byte[].class).optional().map(MessageStore::unpack);
     }
 
     private static byte[] unpack(byte[] gzip) {
@@ -161,8 +161,7 @@ public class MessageStore {
 
     /** What rules did to a message, the latest first. */
     public List<Filed> filed(long userId, long id) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select r.batch_id, r.rule_id, r.rule_name, r.reasons, r.folder_before, r.folder_after, b.at
                         from filing_record r join batch b on b.id = r.batch_id
                         where b.user_id = ? and r.message_id = ? and r.rule_name is not null and r.undone_at is null

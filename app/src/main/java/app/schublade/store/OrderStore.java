@@ -56,8 +56,7 @@ public class OrderStore {
 
     /** The oldest orders of an account. */
     public List<Order> next(long accountId, int most) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select o.*, h.internet_id, coalesce(c.mailbox_id, 0) as mailbox_id, coalesce(c.uid, 0) as uid
                         from server_order o join message_head h on h.message_id = o.message_id
                         left join server_copy c on c.message_id = o.message_id
@@ -102,8 +101,7 @@ public class OrderStore {
     }
 
     public List<Refused> refusedOf(long userId, long accountId, int most) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select o.id, h.subject, o.trouble from server_order o join message_head h on h.message_id = o.message_id
                         join account a on a.id = o.account_id
                         where a.user_id = ? and a.id = ? and o.trouble is not null order by o.id desc limit ?
@@ -115,12 +113,9 @@ public class OrderStore {
 
     /** Tries refused orders again. */
     public void retry(long userId, long accountId) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         update server_order o set trouble = null from account a
                         where a.id = o.account_id and a.user_id = ? and a.id = ?
-                        """)
-                .params(userId, accountId)
-                .update();
+                        """).params(userId, accountId).update();
     }
 }

@@ -20,6 +20,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** Folders, labels and categories: read together, made when first needed. */
 @Repository
 public class PlaceStore {
+    /** Moss; accounts and categories begin with the tones before it. */
+    private static final int FIRST_LABEL_TONE = 5;
+
     private final JdbcClient jdbc;
 
     public PlaceStore(JdbcClient jdbc) {
@@ -40,8 +43,7 @@ public class PlaceStore {
 
     /** Everything with its counts, over all accounts or for one. */
     public Places of(long userId, @Nullable Long accountId) {
-        List<Places.Folder> folders = jdbc.sql(
-                        """
+        List<Places.Folder> folders = jdbc.sql("""
                         select f.id, f.path, f.use, coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
                         from folder f left join folder_count c
                             on c.folder_id = f.id and (:account::bigint is null or c.account_id = :account)
@@ -55,8 +57,7 @@ public class PlaceStore {
     }
 
     private List<Places.Label> labels(long userId, @Nullable Long accountId) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select l.id, l.path, l.tone, l.keyword, count(m.id) as unread
                         from label l
                         left join message_label ml on ml.label_id = l.id
@@ -90,8 +91,7 @@ public class PlaceStore {
     /** Unread messages of the Inbox for each account. */
     public Map<Long, Integer> unreadInInbox(long userId) {
         return jdbc
-                .sql(
-                        """
+                .sql("""
                         select c.account_id, c.unread from folder_count c join folder f on f.id = c.folder_id
                         where f.user_id = ? and f.use = 'INBOX'
                         """)
@@ -120,17 +120,12 @@ public class PlaceStore {
         if (parent != null) {
             folder(userId, parent);
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into folder (user_id, path) select :user, :path
                         where not exists (select from folder where user_id = :user and lower(path) = lower(:path))
                         on conflict do nothing
-                        """)
-                .param("user", userId)
-                .param("path", path.toString())
-                .update();
-        return jdbc.sql(
-                        """
+                        """).param("user", userId).param("path", path.toString()).update();
+        return jdbc.sql("""
                         select id, path from folder where user_id = :user and lower(path) = lower(:path)
                         order by path = :path desc limit 1
                         """)
@@ -147,8 +142,7 @@ public class PlaceStore {
         if (parent != null) {
             label(userId, parent);
         }
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into label (user_id, path, tone, keyword) values (:user, :path,
                             coalesce((select tone from label where user_id = :user and path = :parent), :tone), :keyword)
                         on conflict do nothing
@@ -170,8 +164,7 @@ public class PlaceStore {
     @Transactional
     public CategoryRef category(long userId, String name) {
         String clean = FolderPath.parse(name.replace('/', ' ')).name();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into category (user_id, rank, name, tone, keyword) values (:user,
                             (select coalesce(max(rank), 0) + 1 from category where user_id = :user), :name, :tone, :keyword)
                         on conflict do nothing
@@ -197,13 +190,12 @@ public class PlaceStore {
         List<Tone> categories = List.of(Tone.BRICK, Tone.AMBER, Tone.SLATE);
         return kind.equals("category") && count < categories.size()
                 ? categories.get(count)
-                : Tone.nth(count + Tone.MOSS.ordinal());
+                : Tone.nth(count + FIRST_LABEL_TONE);
     }
 
     /** The folders with most mail from this sender, then those with most mail at all. */
     public List<FolderRef> likely(long userId, String senderAddress, long exceptFolder, int most) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         with from_sender as (
                             select m.folder_id, count(*) as messages from message_head h join message m on m.id = h.message_id
                             where h.sender_address = :sender and m.user_id = :user group by m.folder_id)

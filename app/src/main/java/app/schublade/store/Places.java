@@ -24,7 +24,10 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
     }
 
     public Folder special(SpecialUse use) {
-        return folders.stream().filter(folder -> folder.use() == use).findFirst().orElseThrow();
+        return folders.stream()
+                .filter(folder -> folder.use() == use)
+                .findFirst()
+                .orElseThrow();
     }
 
     public Optional<Label> label(long id) {

@@ -50,7 +50,8 @@ public class RuleStore {
 
     /** What a rule's ids mean now. */
     private record Names(Places places, Map<Long, String> accounts) {
-        @Nullable AccountRef account(String id) {
+        @Nullable
+        AccountRef account(String id) {
             String name = accounts.get(Long.parseLong(id));
             return name == null ? null : new AccountRef(Long.parseLong(id), name);
         }
@@ -64,35 +65,31 @@ public class RuleStore {
         Map<Long, List<Condition>> when = conditions(userId, false, names);
         Map<Long, List<Condition>> unless = conditions(userId, true, names);
         Map<Long, List<Effect>> then = effects(userId, names);
-        return new RuleBook(
-                jdbc.sql("select id, name, enabled, last from rule where user_id = ? order by position, id")
-                        .param(userId)
-                        .query((row, number) -> {
-                            long id = row.getLong("id");
-                            return new Rule(
-                                    id,
-                                    row.getString("name"),
-                                    row.getBoolean("enabled"),
-                                    when.getOrDefault(id, List.of()),
-                                    unless.getOrDefault(id, List.of()),
-                                    then.getOrDefault(id, List.of()),
-                                    row.getBoolean("last"));
-                        })
-                        .list());
+        return new RuleBook(jdbc.sql("select id, name, enabled, last from rule where user_id = ? order by position, id")
+                .param(userId)
+                .query((row, number) -> {
+                    long id = row.getLong("id");
+                    return new Rule(
+                            id,
+                            row.getString("name"),
+                            row.getBoolean("enabled"),
+                            when.getOrDefault(id, List.of()),
+                            unless.getOrDefault(id, List.of()),
+                            then.getOrDefault(id, List.of()),
+                            row.getBoolean("last"));
+                })
+                .list());
     }
 
     private Map<Long, List<Condition>> conditions(long userId, boolean exception, Names names) {
         Map<Long, List<Condition>> found = new HashMap<>();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         select c.rule_id, c.kind, c.vals from rule_condition c join rule r on r.id = c.rule_id
                         where r.user_id = ? and c.exception = ? order by c.rule_id, c.position
-                        """)
-                .params(userId, exception)
-                .query(row -> {
-                    found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
-                            .add(condition(Kind.valueOf(row.getString("kind")), strings(row.getArray("vals")), names));
-                });
+                        """).params(userId, exception).query(row -> {
+            found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
+                    .add(condition(Kind.valueOf(row.getString("kind")), strings(row.getArray("vals")), names));
+        });
         return found;
     }
 
@@ -117,16 +114,13 @@ public class RuleStore {
 
     private Map<Long, List<Effect>> effects(long userId, Names names) {
         Map<Long, List<Effect>> found = new HashMap<>();
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         select e.* from rule_effect e join rule r on r.id = e.rule_id
                         where r.user_id = ? order by e.rule_id, e.position
-                        """)
-                .param(userId)
-                .query(row -> {
-                    found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
-                            .add(effect(row, names.places()));
-                });
+                        """).param(userId).query(row -> {
+            found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
+                    .add(effect(row, names.places()));
+        });
         return found;
     }
 
@@ -169,8 +163,7 @@ public class RuleStore {
     }
 
     private long insert(long userId, Rule rule) {
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         insert into rule (user_id, position, name, enabled, last) values (:user,
                             (select coalesce(max(position), 0) + 1 from rule where user_id = :user), :name, :on, :last)
                         returning id
@@ -190,7 +183,9 @@ public class RuleStore {
         if (found == 0) {
             throw new IllegalArgumentException("This rule is gone; it was deleted in another window.");
         }
-        jdbc.sql("delete from rule_condition where rule_id = ?").param(rule.id()).update();
+        jdbc.sql("delete from rule_condition where rule_id = ?")
+                .param(rule.id())
+                .update();
         jdbc.sql("delete from rule_effect where rule_id = ?").param(rule.id()).update();
         return rule.id();
     }
@@ -226,15 +221,18 @@ public class RuleStore {
         Long folder = effect instanceof Effect.FileInto file ? file.folder().id() : null;
         Long label = effect instanceof Effect.Label one ? one.label().id() : null;
         Long category = effect instanceof Effect.Categorise one ? one.category().id() : null;
-        Kind kind = folder != null
-                ? Kind.FILE
-                : label != null ? Kind.LABEL : category != null ? Kind.CATEGORY : Kind.READ;
-        jdbc.sql(
-                        """
+        Kind kind =
+                folder != null ? Kind.FILE : label != null ? Kind.LABEL : category != null ? Kind.CATEGORY : Kind.READ;
+        jdbc.sql("""
                         insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id)
-                        values (?, ?, ?, ?, ?, ?)
+                        values (:rule, :position, :kind, :folder, :label, :category)
                         """)
-                .params(rule, position, kind.name(), folder, label, category)
+                .param("rule", rule)
+                .param("position", position)
+                .param("kind", kind.name())
+                .param("folder", folder)
+                .param("label", label)
+                .param("category", category)
                 .update();
     }
 
@@ -247,8 +245,8 @@ public class RuleStore {
     /** Moves a rule one place up (-1) or down (+1). */
     @Transactional
     public void shift(long userId, long id, int by) {
-        List<Long> order = new ArrayList<>(
-                jdbc.sql("select id from rule where user_id = ? order by position, id for update")
+        List<Long> order =
+                new ArrayList<>(jdbc.sql("select id from rule where user_id = ? order by position, id for update")
                         .param(userId)
                         .query(Long.class)
                         .list());
@@ -258,13 +256,10 @@ public class RuleStore {
             return;
         }
         order.add(to, order.remove(from));
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         update rule r set position = v.position
                         from unnest(?::bigint[]) with ordinality as v (id, position) where r.id = v.id
-                        """)
-                .param(order.toArray(Long[]::new))
-                .update();
+                        """).param(order.toArray(Long[]::new)).update();
     }
 
     public void delete(long userId, long id) {
@@ -276,8 +271,7 @@ public class RuleStore {
     /** How many messages each rule has acted on and was not undone for. */
     public Map<Long, Integer> acted(long userId) {
         return jdbc
-                .sql(
-                        """
+                .sql("""
                         select r.id, count(distinct f.message_id) from rule r join filing_record f on f.rule_id = r.id
                         where r.user_id = ? and f.undone_at is null group by r.id
                         """)

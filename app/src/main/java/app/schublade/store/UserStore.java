@@ -56,8 +56,7 @@ public class UserStore {
     /** How long this login must still wait after failed tries; zero if not at all. */
     public Duration wait(String login) {
         // Three tries are free; then 2, 4, 8 … seconds, at most five minutes.
-        return jdbc.sql(
-                        """
+        return jdbc.sql("""
                         select greatest(0, extract(epoch from last_at + make_interval(secs => least(300, 2 ^ (failures - 3)))
                                - now())) from login_failure where login = ? and failures > 3
                         """)
@@ -69,15 +68,12 @@ public class UserStore {
     }
 
     public void countFailure(String login) {
-        jdbc.sql(
-                        """
+        jdbc.sql("""
                         insert into login_failure (login, failures, last_at) values (?, 1, now())
                         on conflict (login) do update set last_at = now(),
                             failures = case when login_failure.last_at < now() - interval '1 hour' then 1
                                        else login_failure.failures + 1 end
-                        """)
-                .param(login.substring(0, Math.min(login.length(), 200)))
-                .update();
+                        """).param(login.substring(0, Math.min(login.length(), 200))).update();
     }
 
     public void forgetFailures(String login) {

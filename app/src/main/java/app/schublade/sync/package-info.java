@@ -1,4 +1,7 @@
-/** Keeps the accounts and their mail servers in step. Start at {@link app.schublade.sync.AccountWorker}. */
+/**
+ * Keeps Schublade and the mail servers in agreement. Start at {@link app.schublade.sync.Synchroniser}; one
+ * {@link app.schublade.sync.AccountWorker} serves each account.
+ */
 @NullMarked
 package app.schublade.sync;
 

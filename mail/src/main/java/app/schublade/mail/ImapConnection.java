@@ -328,13 +328,12 @@ public final class ImapConnection implements AutoCloseable {
      * server's delimiter gets a similar sign instead.
      */
     public String create(FolderPath path) throws MailException {
+        List<RemoteFolder> there = folders();
         String name = path.names().stream()
                 .map(part -> part.replace(delimiter, delimiter == '.' ? '\u2024' : '-'))
                 .collect(Collectors.joining(String.valueOf(delimiter)));
-        for (RemoteFolder folder : folders()) {
-            if (folder.serverName().equals(name)) {
-                return name;
-            }
+        if (there.stream().anyMatch(folder -> folder.serverName().equals(name))) {
+            return name;
         }
         try {
             wire.create(name);

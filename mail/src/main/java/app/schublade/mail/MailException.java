@@ -17,18 +17,26 @@ public final class MailException extends Exception {
     }
 
     private final Kind kind;
+    private final String sentence;
 
     MailException(Kind kind, String message, Throwable cause) {
         super(message, cause);
         this.kind = kind;
+        this.sentence = message;
     }
 
     MailException(Kind kind, String message) {
         super(message);
         this.kind = kind;
+        this.sentence = message;
     }
 
     public Kind kind() {
         return kind;
+    }
+
+    @Override
+    public String getMessage() {
+        return sentence;
     }
 }

@@ -26,13 +26,17 @@ public record Change(State before, State after) {
 
     /** Whether something that the act changed was changed again since, so that undoing leaves it as it is now. */
     public boolean isOvertaken(State now) {
-        return before.folder() != after.folder() && now.folder() != after.folder()
-                || before.unread() != after.unread() && now.unread() != after.unread()
-                || before.flagged() != after.flagged() && now.flagged() != after.flagged()
-                || !Objects.equals(before.category(), after.category())
-                        && !Objects.equals(now.category(), after.category())
-                || before.labels().stream().anyMatch(id -> !after.labels().contains(id) && now.labels().contains(id))
-                || after.labels().stream().anyMatch(id -> !before.labels().contains(id) && !now.labels().contains(id));
+        return (before.folder() != after.folder() && now.folder() != after.folder())
+                || (before.unread() != after.unread() && now.unread() != after.unread())
+                || (before.flagged() != after.flagged() && now.flagged() != after.flagged())
+                || (!Objects.equals(before.category(), after.category())
+                        && !Objects.equals(now.category(), after.category()))
+                || before.labels().stream()
+                        .anyMatch(id ->
+                                !after.labels().contains(id) && now.labels().contains(id))
+                || after.labels().stream()
+                        .anyMatch(id ->
+                                !before.labels().contains(id) && !now.labels().contains(id));
     }
 
     private Set<Long> undoLabels(Set<Long> now) {

@@ -1,0 +1,80 @@
+package app.schublade.sync;
+
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
+import app.schublade.store.Account;
+import java.time.Duration;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** Waits on a connection of its own for the server to tell of new mail (IMAP IDLE, RFC 2177). */
+final class InboxWatch implements AutoCloseable {
+    private static final Logger LOG = LoggerFactory.getLogger(InboxWatch.class);
+    /** Servers may end an idle connection after half an hour, and networks sooner. */
+    private static final Duration RENEW = Duration.ofMinutes(9);
+
+    private static final long RETRY_MILLIS = 10_000;
+
+    private final Account account;
+    private final String password;
+    private final Runnable changed;
+    private final Thread thread;
+    private volatile boolean watching;
+    private volatile boolean closed;
+    private volatile @Nullable ImapConnection open;
+
+    InboxWatch(Account account, String password, Runnable changed) {
+        this.account = account;
+        this.password = password;
+        this.changed = changed;
+        this.thread = new Thread(this::run, "watch-" + account.id());
+        this.thread.setDaemon(true);
+    }
+
+    void start() {
+        thread.start();
+    }
+
+    /** Whether the server will tell of new mail; if not, it must be asked. */
+    boolean isWatching() {
+        return watching;
+    }
+
+    private void run() {
+        while (!closed) {
+            try (ImapConnection imap = ImapConnection.open(account.host(), password, RENEW)) {
+                open = imap;
+                if (!imap.canWatch()) {
+                    return;
+                }
+                imap.open("INBOX");
+                watching = true;
+                changed.run();
+                imap.watch(changed);
+            } catch (MailException e) {
+                LOG.debug("{} is not watched: {}", account.address(), e.getMessage());
+            }
+            watching = false;
+            pause();
+        }
+    }
+
+    private void pause() {
+        try {
+            Thread.sleep(closed ? 0 : RETRY_MILLIS);
+        } catch (InterruptedException e) {
+            closed = true;
+        }
+    }
+
+    @Override
+    public void close() {
+        closed = true;
+        ImapConnection connection = open;
+        if (connection != null) {
+            connection.close();
+        }
+        thread.interrupt();
+    }
+}

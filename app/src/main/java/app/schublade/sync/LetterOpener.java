@@ -1,0 +1,92 @@
+package app.schublade.sync;
+
+import app.schublade.core.filing.RuleBook;
+import app.schublade.core.filing.State;
+import app.schublade.core.filing.Verdict;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Message;
+import app.schublade.core.message.OwnAddresses;
+import app.schublade.mail.Fetched;
+import app.schublade.mail.Sighting;
+import app.schublade.store.Account;
+import app.schublade.store.Incoming;
+import app.schublade.store.Mailbox;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
+import app.schublade.store.RuleStore;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Opens what was fetched: reads it, compares its recipients with the aliases, asks the rules about new mail. */
+@Component
+class LetterOpener {
+    private static final Verdict NOTHING = new Verdict(List.of());
+
+    private final RuleStore rules;
+    private final PlaceStore places;
+
+    LetterOpener(RuleStore rules, PlaceStore places) {
+        this.rules = rules;
+        this.places = places;
+    }
+
+    /** Opens a batch of one folder of a server. Rules act on what came to the Inbox after the account was added. */
+    List<Incoming> open(Account account, Mailbox mailbox, List<Fetched> fetched) {
+        boolean anyNew = fetched.stream().anyMatch(one -> isNew(mailbox, one));
+        RuleBook book = anyNew ? rules.book(account.userId()) : new RuleBook(List.of());
+        Places known = places.of(account.userId(), null);
+        OwnAddresses own = account.ownAddresses();
+        return fetched.stream()
+                .map(one -> open(account, own, mailbox, one, known, isNew(mailbox, one) ? book : null))
+                .toList();
+    }
+
+    private static boolean isNew(Mailbox mailbox, Fetched fetched) {
+        return mailbox.inbox() && fetched.uid() >= mailbox.newFromUid();
+    }
+
+    private static Incoming open(
+            Account account,
+            OwnAddresses own,
+            Mailbox mailbox,
+            Fetched fetched,
+            Places known,
+            @Nullable RuleBook book) {
+        ParsedMail mail = MimeReader.read(fetched.source());
+        List<String> sentTo = own.among(mail.recipients());
+        Message message = new Message(account.id(), mail.from(), mail.subject(), sentTo, mail.listId());
+        return new Incoming(
+                fetched.uid(),
+                fetched.received(),
+                fetched.size(),
+                fetched.source(),
+                mail,
+                sentTo,
+                own.aliasIn(sentTo),
+                marked(new State(mailbox.folderId(), true, false, null, Set.of()), fetched.sighting(), known),
+                book == null ? NOTHING : book.file(message));
+    }
+
+    /** The state with the marks that the server shows: flags, and the keywords of labels and categories. */
+    static State marked(State state, Sighting sighting, Places known) {
+        Set<Long> labels = new TreeSet<>();
+        for (Places.Label label : known.labels()) {
+            if (sighting.keywords().contains(label.keyword())) {
+                labels.add(label.id());
+            }
+        }
+        Long category = known.categories().stream()
+                .filter(one -> sighting.keywords().contains(one.keyword()))
+                .map(Places.Category::id)
+                .findFirst()
+                .orElse(null);
+        return state.unread(!sighting.seen())
+                .flagged(sighting.flagged())
+                .labelled(labels)
+                .categorised(category);
+    }
+}

@@ -1,0 +1,18 @@
+package app.schublade.sync;
+
+import app.schublade.store.AccountStore;
+import app.schublade.store.IntakeStore;
+import app.schublade.store.MailboxStore;
+import app.schublade.store.OrderStore;
+import org.springframework.stereotype.Component;
+
+/** What every worker works with. */
+@Component
+record WorkerTools(
+        AccountStore accounts,
+        MailboxStore mailboxes,
+        IntakeStore intake,
+        OrderStore orders,
+        MarkSync marks,
+        LetterOpener opener,
+        Progress progress) {}
