@@ -1,4 +1,4 @@
-/** The demo world as seen by the application: a user and four accounts. Start at {@link app.schublade.demo.DemoSetup}. */
+/** The demo world as seen by the application: a user and four accounts. Start at {@code DemoSetup}. */
 @NullMarked
 package app.schublade.demo;
 

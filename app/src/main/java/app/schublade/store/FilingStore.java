@@ -42,6 +42,8 @@ public class FilingStore {
     public enum Cause {
         /** The user, by key, pointer or drag. */
         HAND,
+        /** The user, by looking at it: no act that one would want to take back. */
+        GLANCE,
         /** A rule, as mail arrived. */
         ARRIVAL,
         /** A rule that the user ran over mail that was there. */
@@ -60,13 +62,13 @@ public class FilingStore {
 
     /** A user's wish: the same change for all the messages. */
     @Transactional
-    public Outcome act(long userId, String title, Collection<Long> messages, UnaryOperator<State> change) {
+    public Outcome act(long userId, Cause cause, String title, Collection<Long> messages, UnaryOperator<State> change) {
         Map<Long, Moving> before = lock(userId, messages);
         List<Step> steps = before.values().stream()
                 .map(moving -> new Step(moving, change.apply(moving.state()), null))
                 .filter(Step::changesSomething)
                 .toList();
-        return carryOut(userId, Cause.HAND, title, steps);
+        return carryOut(userId, cause, title, steps);
     }
 
     /** A rule's run over messages that are there; each message with that rule's part of its verdict. */

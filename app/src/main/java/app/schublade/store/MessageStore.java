@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.core.filing.Change;
 import app.schublade.core.filing.State;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.Message;
@@ -47,13 +48,7 @@ public class MessageStore {
 
     /** What a rule did to a message and was not undone. */
     public record Filed(
-            long batch,
-            @Nullable Long rule,
-            String ruleName,
-            List<String> reasons,
-            long before,
-            long after,
-            Instant at) {}
+            long batch, @Nullable Long rule, String ruleName, List<String> reasons, Change change, Instant at) {}
 
     /** A message with all that rules and a trial run's list need. */
     public record Subject(ListRow row, Message message, State state) {}
@@ -162,7 +157,7 @@ public class MessageStore {
     /** What rules did to a message, the latest first. */
     public List<Filed> filed(long userId, long id) {
         return jdbc.sql("""
-                        select r.batch_id, r.rule_id, r.rule_name, r.reasons, r.folder_before, r.folder_after, b.at
+                        select r.*, b.at
                         from filing_record r join batch b on b.id = r.batch_id
                         where b.user_id = ? and r.message_id = ? and r.rule_name is not null and r.undone_at is null
                         order by r.id desc
@@ -173,8 +168,7 @@ public class MessageStore {
                         row.getObject("rule_id", Long.class),
                         row.getString("rule_name"),
                         Arrays.asList((String[]) row.getArray("reasons").getArray()),
-                        row.getLong("folder_before"),
-                        row.getLong("folder_after"),
+                        new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
                         row.getTimestamp("at").toInstant()))
                 .list();
     }

@@ -1,0 +1,64 @@
+package app.schublade.web.frame;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZonedDateTime;
+import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
+import java.util.Locale;
+import org.springframework.stereotype.Component;
+
+/** Dates as people say them. */
+@Component("dates")
+public class Dates {
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter WEEKDAY = DateTimeFormatter.ofPattern("EEE", Locale.ENGLISH);
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH);
+    private static final DateTimeFormatter YEAR = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH);
+    private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("MMMM yyyy", Locale.ENGLISH);
+    private static final DateTimeFormatter EXACT =
+            DateTimeFormatter.ofPattern("EEEE d MMMM yyyy, HH:mm", Locale.ENGLISH);
+
+    private final Clock clock;
+
+    public Dates(Clock clock) {
+        this.clock = clock;
+    }
+
+    /** As short as can be understood today: {@code 09:12}, {@code Mon}, {@code 12 Nov}, {@code 12 Nov 2024}. */
+    public String brief(Instant instant) {
+        ZonedDateTime time = instant.atZone(clock.getZone());
+        LocalDate today = LocalDate.now(clock);
+        long days = ChronoUnit.DAYS.between(time.toLocalDate(), today);
+        if (days == 0) {
+            return TIME.format(time);
+        }
+        if (days > 0 && days < 7) {
+            return WEEKDAY.format(time);
+        }
+        return (time.getYear() == today.getYear() ? DAY : YEAR).format(time);
+    }
+
+    /** Brief, with the time of day for the last week: {@code today, 09:12}, {@code Mon, 17:40}. */
+    public String spoken(Instant instant) {
+        ZonedDateTime time = instant.atZone(clock.getZone());
+        long days = ChronoUnit.DAYS.between(time.toLocalDate(), LocalDate.now(clock));
+        String day = days == 0 ? "today" : days == 1 ? "yesterday" : brief(instant);
+        return day + ", " + TIME.format(time);
+    }
+
+    public String exact(Instant instant) {
+        return EXACT.format(instant.atZone(clock.getZone()));
+    }
+
+    /** The heading that a list puts over messages of that time. */
+    public String heading(Instant instant) {
+        LocalDate day = instant.atZone(clock.getZone()).toLocalDate();
+        long days = ChronoUnit.DAYS.between(day, LocalDate.now(clock));
+        if (days <= 0) {
+            return "Today";
+        }
+        return days == 1 ? "Yesterday" : days < 7 ? "Last seven days" : MONTH.format(day);
+    }
+}

@@ -1,0 +1,114 @@
+package app.schublade.web.frame;
+
+import app.schublade.core.place.PathTree;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Makes what stands around every page. */
+@Component
+public class Frame {
+    private final AccountStore accounts;
+    private final PlaceStore places;
+
+    public Frame(AccountStore accounts, PlaceStore places) {
+        this.accounts = accounts;
+        this.places = places;
+    }
+
+    /**
+     * The cabinet, the chips, and where the user stands.
+     *
+     * @param here the address of the place that is shown, without its query: {@code /mail/folder/12}
+     * @param account the account that the view is narrowed to, or null
+     */
+    public record View(
+            String here,
+            @Nullable Account account,
+            List<Chip> chips,
+            Places places,
+            PathTree<Places.Folder> folders,
+            PathTree<Places.Label> labels) {
+
+        public Places.Folder inbox() {
+            return places.special(SpecialUse.INBOX);
+        }
+
+        /** The special folders below the Inbox, in the order in which the cabinet shows them. */
+        public List<Places.Folder> specials() {
+            return List.of(
+                    places.special(SpecialUse.DRAFTS),
+                    places.special(SpecialUse.SENT),
+                    places.special(SpecialUse.ARCHIVE),
+                    places.special(SpecialUse.JUNK),
+                    places.special(SpecialUse.TRASH));
+        }
+
+        /** Accounts whose mail is still being fetched. */
+        public List<Account> importing() {
+            return chips.stream()
+                    .map(Chip::account)
+                    .filter(one -> one.state() == Account.State.IMPORTING)
+                    .toList();
+        }
+
+        /** What the address of a place ends with so that the account stays chosen. */
+        public String keep() {
+            return account == null ? "" : "?account=" + account.code();
+        }
+
+        public boolean isHere(String address) {
+            return here.equals(address);
+        }
+    }
+
+    /** An account in the top bar. */
+    public record Chip(Account account, int unread, boolean chosen) {
+        /** What is wrong or going on, in plain words; the account's name if nothing is. */
+        public String told() {
+            return switch (account.state()) {
+                case NEW -> account.name() + ": connecting";
+                case IMPORTING ->
+                    "%s: importing, %,d of %,d messages"
+                            .formatted(account.name(), account.imported(), account.toImport());
+                case CONNECTED -> account.name() + ": connected";
+                case AWAY, LOGIN_REFUSED -> account.name() + ": " + account.trouble();
+            };
+        }
+
+        public boolean isTroubled() {
+            return account.state() == Account.State.AWAY || account.state() == Account.State.LOGIN_REFUSED;
+        }
+    }
+
+    /** @param accountCode of the account to narrow to; null or unknown for all */
+    public View view(Person person, String here, @Nullable String accountCode) {
+        List<Account> all = accounts.of(person.id());
+        Account chosen = all.stream()
+                .filter(one -> one.code().equals(accountCode))
+                .findFirst()
+                .orElse(null);
+        Places found = places.of(person.id(), chosen == null ? null : chosen.id());
+        Map<Long, Integer> unread = places.unreadInInbox(person.id());
+        List<Chip> chips = all.stream()
+                .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen)))
+                .toList();
+        return new View(
+                here,
+                chosen,
+                chips,
+                found,
+                PathTree.of(
+                        found.folders().stream()
+                                .filter(folder -> folder.use() == null)
+                                .toList(),
+                        Places.Folder::path),
+                PathTree.of(found.labels(), Places.Label::path));
+    }
+}

@@ -1,0 +1,82 @@
+package app.schublade.web.frame;
+
+import app.schublade.store.MailChanged;
+import java.io.IOException;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.http.MediaType;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.transaction.event.TransactionPhase;
+import org.springframework.transaction.event.TransactionalEventListener;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+
+/** Tells the browsers of a user that something changed, by server-sent events; they fetch what they show. */
+@Controller
+public class Live implements DisposableBean {
+    /** Changes so close together are told once. */
+    private static final long TOGETHER_MILLIS = 150;
+
+    private static final long ALIVE_SECONDS = 20;
+
+    private final Map<Long, Set<SseEmitter>> browsers = new ConcurrentHashMap<>();
+    private final Set<Long> untold = ConcurrentHashMap.newKeySet();
+    private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
+        Thread thread = new Thread(work, "live");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    public Live() {
+        clock.scheduleWithFixedDelay(this::sayAlive, ALIVE_SECONDS, ALIVE_SECONDS, TimeUnit.SECONDS);
+    }
+
+    @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+    SseEmitter listen(@AuthenticationPrincipal Person person) {
+        SseEmitter browser = new SseEmitter(0L);
+        Set<SseEmitter> all = browsers.computeIfAbsent(person.id(), id -> ConcurrentHashMap.newKeySet());
+        browser.onCompletion(() -> all.remove(browser));
+        browser.onError(error -> all.remove(browser));
+        all.add(browser);
+        send(browser, all, "hello");
+        return browser;
+    }
+
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    public void mailChanged(MailChanged changed) {
+        long user = changed.userId();
+        if (browsers.containsKey(user) && untold.add(user)) {
+            clock.schedule(() -> tell(user), TOGETHER_MILLIS, TimeUnit.MILLISECONDS);
+        }
+    }
+
+    private void tell(long user) {
+        untold.remove(user);
+        Set<SseEmitter> all = browsers.getOrDefault(user, Set.of());
+        all.forEach(browser -> send(browser, all, "changed"));
+    }
+
+    private void sayAlive() {
+        browsers.values().forEach(all -> all.forEach(browser -> send(browser, all, "alive")));
+    }
+
+    private static void send(SseEmitter browser, Set<SseEmitter> all, String name) {
+        try {
+            browser.send(SseEmitter.event().name(name).data("-"));
+        } catch (IOException | IllegalStateException e) {
+            all.remove(browser); // The window was closed.
+        }
+    }
+
+    @Override
+    public void destroy() {
+        clock.shutdownNow();
+        browsers.values().forEach(all -> all.forEach(SseEmitter::complete));
+    }
+}

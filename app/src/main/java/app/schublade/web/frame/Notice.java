@@ -1,0 +1,23 @@
+package app.schublade.web.frame;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the filing strip says.
+ *
+ * @param undoable whether {@code Z} takes it back
+ * @param problem whether something did not work
+ */
+public record Notice(String text, boolean undoable, boolean problem) {
+    public static Notice done(String text) {
+        return new Notice(text, true, false);
+    }
+
+    public static Notice told(String text) {
+        return new Notice(text, false, false);
+    }
+
+    public static Notice problem(@Nullable String text) {
+        return new Notice(text == null ? "That did not work." : text, false, true);
+    }
+}

@@ -1,0 +1,73 @@
+package app.schublade.web.login;
+
+import app.schublade.store.UserStore;
+import jakarta.servlet.http.HttpSession;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+
+/** The login page, and the one that the first visitor of a new installation sees. */
+@Controller
+class LoginController {
+    static final String PROBLEM = "login-problem";
+    private static final int MIN_PASSWORD = 10;
+    /** bcrypt reads no further. */
+    private static final int MAX_PASSWORD_BYTES = 72;
+
+    private final UserStore users;
+    private final PasswordEncoder encoder;
+
+    LoginController(UserStore users, PasswordEncoder encoder) {
+        this.users = users;
+        this.encoder = encoder;
+    }
+
+    @GetMapping("/login")
+    String login(HttpSession session, Model model) {
+        if (users.isEmpty()) {
+            return "redirect:/welcome";
+        }
+        model.addAttribute("problem", session.getAttribute(PROBLEM));
+        session.removeAttribute(PROBLEM);
+        return "login/login";
+    }
+
+    @GetMapping("/welcome")
+    String welcome() {
+        return users.isEmpty() ? "login/welcome" : "redirect:/login";
+    }
+
+    @PostMapping("/welcome")
+    String addOwner(@RequestParam String name, @RequestParam String login, @RequestParam String password, Model model) {
+        String problem = problem(name, login, password);
+        if (problem != null) {
+            model.addAttribute("problem", problem);
+            model.addAttribute("name", name);
+            model.addAttribute("login", login);
+            return "login/welcome";
+        }
+        users.addOwner(login.strip().toLowerCase(Locale.ROOT), name.strip(), String.valueOf(encoder.encode(password)));
+        return "redirect:/login";
+    }
+
+    private static @Nullable String problem(String name, String login, String password) {
+        if (name.isBlank() || name.length() > 100) {
+            return "Please enter your name, up to 100 characters.";
+        }
+        if (!login.strip().matches("[\\p{L}\\p{N}._-]{2,50}")) {
+            return "A login has 2 to 50 letters, digits, dots or dashes.";
+        }
+        if (password.length() < MIN_PASSWORD) {
+            return "The password needs at least %d characters.".formatted(MIN_PASSWORD);
+        }
+        if (password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > MAX_PASSWORD_BYTES) {
+            return "The password is too long; %d bytes are the limit.".formatted(MAX_PASSWORD_BYTES);
+        }
+        return null;
+    }
+}

@@ -1,0 +1,56 @@
+package app.schublade.web.login;
+
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpMethod;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+
+/** Login, CSRF, and the headers that keep pages to themselves. */
+@Configuration
+class SecurityConfiguration {
+    /** Scripts, styles, pictures and fonts from here only; nothing inline; no page in a frame of others. */
+    static final String CONTENT_SECURITY_POLICY =
+            "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self';"
+                    + " connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+
+    @Bean
+    PasswordEncoder passwordEncoder() {
+        return new BCryptPasswordEncoder(11);
+    }
+
+    @Bean
+    SecurityFilterChain security(HttpSecurity http, PatientLogin login) throws Exception {
+        return http.authorizeHttpRequests(requests -> requests.requestMatchers(
+                                "/login",
+                                "/welcome",
+                                "/css/**",
+                                "/js/**",
+                                "/fonts/**",
+                                "/vendor/**",
+                                "/webjars/**",
+                                "/favicon.svg",
+                                "/error",
+                                "/actuator/health")
+                        .permitAll()
+                        .requestMatchers(HttpMethod.TRACE)
+                        .denyAll()
+                        .anyRequest()
+                        .authenticated())
+                .authenticationProvider(login)
+                .formLogin(form -> form.loginPage("/login")
+                        .defaultSuccessUrl("/")
+                        .failureHandler((request, response, problem) -> {
+                            request.getSession().setAttribute(LoginController.PROBLEM, problem.getMessage());
+                            response.sendRedirect(request.getContextPath() + "/login");
+                        }))
+                .logout(logout -> logout.logoutSuccessUrl("/login"))
+                .headers(headers -> headers.contentSecurityPolicy(
+                                policy -> policy.policyDirectives(CONTENT_SECURITY_POLICY))
+                        .referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER)))
+                .build();
+    }
+}

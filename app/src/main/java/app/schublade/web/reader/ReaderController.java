@@ -1,0 +1,96 @@
+package app.schublade.web.reader;
+
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.Part;
+import app.schublade.store.MessageStore;
+import app.schublade.web.frame.Person;
+import java.nio.charset.StandardCharsets;
+import org.springframework.http.CacheControl;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.server.ResponseStatusException;
+
+/** One message: the sheet, its HTML as a document of its own, its attachments. */
+@Controller
+class ReaderController {
+    private static final String SECURITY_POLICY = "Content-Security-Policy";
+
+    private final SheetMaker sheets;
+    private final MessageStore messages;
+
+    ReaderController(SheetMaker sheets, MessageStore messages) {
+        this.sheets = sheets;
+        this.messages = messages;
+    }
+
+    @GetMapping("/message/{id}")
+    String sheet(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestHeader(name = "HX-Request", required = false) String fromPage,
+            Model model) {
+        Sheet sheet = sheets.make(person, id).orElseThrow(ReaderController::gone);
+        if (fromPage == null) {
+            return "redirect:/mail/folder/" + sheet.row().folderId() + "?open=" + id;
+        }
+        model.addAttribute("sheet", sheet);
+        model.addAttribute("slots", sheets.slots(person, sheet, null));
+        return "reader/sheet :: sheetAndStrip";
+    }
+
+    @GetMapping("/message/{id}/html")
+    ResponseEntity<byte[]> html(@AuthenticationPrincipal Person person, @PathVariable long id) {
+        String document = SafeHtml.document(mail(person, id));
+        return ResponseEntity.ok()
+                .header(SECURITY_POLICY, SafeHtml.CONTENT_SECURITY_POLICY)
+                .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
+                .body(document.getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** An attachment, for saving only: shown in the browser it could do what its sender likes. */
+    @GetMapping("/message/{id}/part/{number}")
+    ResponseEntity<byte[]> part(
+            @AuthenticationPrincipal Person person, @PathVariable long id, @PathVariable int number) {
+        Part part = mail(person, id).parts().stream()
+                .filter(one -> one.number() == number)
+                .findFirst()
+                .orElseThrow(ReaderController::gone);
+        return saved(part.name(), part.content());
+    }
+
+    /** The message itself as it came (RFC 5322). */
+    @GetMapping("/message/{id}/source")
+    ResponseEntity<byte[]> source(@AuthenticationPrincipal Person person, @PathVariable long id) {
+        return saved("message-" + id + ".eml", messages.source(person.id(), id).orElseThrow(ReaderController::gone));
+    }
+
+    private static ResponseEntity<byte[]> saved(String name, byte[] content) {
+        ContentDisposition disposition = ContentDisposition.attachment()
+                .filename(name, StandardCharsets.UTF_8)
+                .build();
+        return ResponseEntity.ok()
+                .header(HttpHeaders.CONTENT_DISPOSITION, disposition.toString())
+                .header(SECURITY_POLICY, "default-src 'none'; sandbox")
+                .cacheControl(CacheControl.noStore())
+                .contentType(MediaType.APPLICATION_OCTET_STREAM)
+                .body(content);
+    }
+
+    private ParsedMail mail(Person person, long id) {
+        return messages.source(person.id(), id).map(MimeReader::read).orElseThrow(ReaderController::gone);
+    }
+
+    private static ResponseStatusException gone() {
+        return new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone; its server no longer has it.");
+    }
+}

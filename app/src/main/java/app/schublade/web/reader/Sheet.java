@@ -1,0 +1,75 @@
+package app.schublade.web.reader;
+
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.Part;
+import app.schublade.core.message.Address;
+import app.schublade.core.place.FolderPath;
+import app.schublade.store.Account;
+import app.schublade.store.ListRow;
+import app.schublade.store.Places;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A message as the reading sheet shows it.
+ *
+ * @param when as people say it
+ * @param exact the time to the minute
+ * @param filed what rules did to it, the latest first
+ */
+public record Sheet(
+        ListRow row,
+        ParsedMail mail,
+        Account account,
+        FolderPath folder,
+        String when,
+        String exact,
+        Places.@Nullable Category category,
+        List<Places.Label> labels,
+        List<FiledBy> filed) {
+
+    private static final int MAX_RECIPIENTS = 12;
+    private static final int KILO = 1024;
+
+    /**
+     * What one rule did.
+     *
+     * @param rule its id, or null if it was deleted since
+     * @param did {@code "Filed into Schools, category Next"}
+     * @param when when it did
+     * @param reasons the conditions that held
+     */
+    public record FiledBy(
+            long batch, @Nullable Long rule, String ruleName, String did, String when, List<String> reasons) {}
+
+    public String to() {
+        return names(mail.to());
+    }
+
+    public String cc() {
+        return names(mail.cc());
+    }
+
+    /** The alias it came to and whose it is; null if it came to the account's main address. */
+    public @Nullable String alias() {
+        return row.alias();
+    }
+
+    private static String names(List<Address> addresses) {
+        String some = addresses.stream()
+                .limit(MAX_RECIPIENTS)
+                .map(address -> address.name().isBlank() ? address.email() : address.name())
+                .collect(Collectors.joining(", "));
+        int more = addresses.size() - MAX_RECIPIENTS;
+        return more > 0 ? "%s and %,d more".formatted(some, more) : some;
+    }
+
+    /** A size as people say it: {@code "820 kB"}. */
+    public static String size(Part part) {
+        double kilo = (double) part.size() / KILO;
+        return kilo < 1
+                ? part.size() + " B"
+                : kilo < KILO ? "%.0f kB".formatted(kilo) : "%.1f MB".formatted(kilo / KILO);
+    }
+}

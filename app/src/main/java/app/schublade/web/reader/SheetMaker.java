@@ -1,0 +1,116 @@
+package app.schublade.web.reader;
+
+import app.schublade.core.filing.Change;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.place.FolderRef;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.ListRow;
+import app.schublade.store.MessageStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
+import app.schublade.web.frame.Dates;
+import app.schublade.web.frame.Person;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Puts together what the reading sheet and the filing strip say of a message. */
+@Component
+public class SheetMaker {
+    private static final int SLOTS = 3;
+
+    private final MessageStore messages;
+    private final PlaceStore places;
+    private final AccountStore accounts;
+    private final Dates dates;
+
+    public SheetMaker(MessageStore messages, PlaceStore places, AccountStore accounts, Dates dates) {
+        this.messages = messages;
+        this.places = places;
+        this.accounts = accounts;
+        this.dates = dates;
+    }
+
+    /** A folder that one key of the strip files into. */
+    public record Slot(int key, FolderRef folder) {}
+
+    public Optional<Sheet> make(Person person, long id) {
+        Optional<ListRow> row = messages.row(person.id(), id);
+        Optional<ParsedMail> mail = messages.source(person.id(), id).map(MimeReader::read);
+        return row.flatMap(one -> mail.map(read -> make(person, one, read)));
+    }
+
+    private Sheet make(Person person, ListRow row, ParsedMail mail) {
+        Places known = places.of(person.id(), null);
+        Account account = accounts.of(person.id()).stream()
+                .filter(one -> one.id() == row.accountId())
+                .findFirst()
+                .orElseThrow();
+        return new Sheet(
+                row,
+                mail,
+                account,
+                known.folder(row.folderId()).orElseThrow().path(),
+                dates.spoken(row.received()),
+                dates.exact(row.received()),
+                known.category(row.categoryId()).orElse(null),
+                row.labels().stream()
+                        .map(known::label)
+                        .flatMap(Optional::stream)
+                        .toList(),
+                messages.filed(person.id(), row.id()).stream()
+                        .map(filed -> filedBy(filed, known))
+                        .toList());
+    }
+
+    private Sheet.FiledBy filedBy(MessageStore.Filed filed, Places known) {
+        return new Sheet.FiledBy(
+                filed.batch(),
+                filed.rule(),
+                filed.ruleName(),
+                sentence(filed.change(), known),
+                dates.spoken(filed.at()),
+                filed.reasons());
+    }
+
+    /** What a change did, beginning with a capital letter. */
+    static String sentence(Change change, Places known) {
+        List<String> parts = new ArrayList<>();
+        if (change.before().folder() != change.after().folder()) {
+            parts.add("filed into "
+                    + known.folder(change.after().folder())
+                            .map(folder -> folder.path().shown())
+                            .orElse("a folder that is gone"));
+        }
+        change.after().labels().stream()
+                .filter(id -> !change.before().labels().contains(id))
+                .map(known::label)
+                .flatMap(Optional::stream)
+                .forEach(label -> parts.add("labelled " + label.path().shown()));
+        if (!Objects.equals(change.before().category(), change.after().category())) {
+            known.category(change.after().category()).ifPresent(category -> parts.add("category " + category.name()));
+        }
+        if (change.before().unread() && !change.after().unread()) {
+            parts.add("marked as read");
+        }
+        String all = String.join(", ", parts);
+        return all.isEmpty() ? "Changed" : all.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + all.substring(1);
+    }
+
+    /** The likely folders for a message, or for any where none is open. */
+    public List<Slot> slots(Person person, @Nullable Sheet sheet, @Nullable Long here) {
+        String sender = sheet == null ? "" : sheet.row().sender().key();
+        Long folder = sheet == null ? here : Long.valueOf(sheet.row().folderId());
+        List<FolderRef> likely = places.likely(person.id(), sender, folder == null ? 0 : folder, SLOTS);
+        List<Slot> slots = new ArrayList<>();
+        for (FolderRef one : likely) {
+            slots.add(new Slot(slots.size() + 1, one));
+        }
+        return slots;
+    }
+}

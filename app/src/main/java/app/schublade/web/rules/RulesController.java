@@ -1,0 +1,231 @@
+package app.schublade.web.rules;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.RuleBook;
+import app.schublade.store.FilingStore;
+import app.schublade.store.MessageStore;
+import app.schublade.store.RuleStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import app.schublade.web.rules.RuleForm.Kind;
+import app.schublade.web.rules.RuleForm.Part;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** The rules: seen in their order, edited with a trial run beside, kept, run, switched, moved, doubled, deleted. */
+@Controller
+class RulesController {
+    private static final int SHOWN = 100;
+    private static final int ALL_SHOWN = 2000;
+
+    private final Frame frame;
+    private final RuleStore rules;
+    private final RuleMaker maker;
+    private final Trials trials;
+    private final MessageStore messages;
+
+    RulesController(Frame frame, RuleStore rules, RuleMaker maker, Trials trials, MessageStore messages) {
+        this.frame = frame;
+        this.rules = rules;
+        this.maker = maker;
+        this.trials = trials;
+        this.messages = messages;
+    }
+
+    /** The form as the page sends it. Read without conversion, which would split texts at their commas. */
+    private record Sent(MultiValueMap<String, String> fields) {
+        RuleForm form() {
+            return new RuleForm(
+                    Long.parseLong(fields.getOrDefault("id", List.of("0")).get(0)),
+                    fields.getOrDefault("name", List.of("")).get(0),
+                    !List.of("off").equals(fields.get("on")),
+                    RuleForm.lines(fields.get("whenKind"), fields.get("whenText")),
+                    RuleForm.lines(fields.get("unlessKind"), fields.get("unlessText")),
+                    RuleForm.lines(fields.get("thenKind"), fields.get("thenText")),
+                    has("last"));
+        }
+
+        boolean has(String field) {
+            return fields.containsKey(field);
+        }
+
+        /** Messages whose tick the user took away: those that were listed with one and come back without. */
+        Set<Long> unticked() {
+            Set<Long> unticked = ids("listed");
+            unticked.removeAll(ids("ticked"));
+            return unticked;
+        }
+
+        private Set<Long> ids(String field) {
+            return fields.getOrDefault(field, List.of()).stream()
+                    .map(Long::valueOf)
+                    .collect(Collectors.toCollection(HashSet::new));
+        }
+    }
+
+    @GetMapping("/rules")
+    String page(@AuthenticationPrincipal Person person, Model model) {
+        return show(person, null, model);
+    }
+
+    @GetMapping("/rules/new")
+    String fresh(@AuthenticationPrincipal Person person, @RequestParam(required = false) Long message, Model model) {
+        RuleForm form = Optional.ofNullable(message)
+                .flatMap(id -> messages.subject(person.id(), id))
+                .map(FirstLines::from)
+                .orElse(RuleForm.EMPTY);
+        return show(person, form, model);
+    }
+
+    @GetMapping("/rules/{id}")
+    String one(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+        return show(person, RuleForm.of(rule(person, id)), model);
+    }
+
+    private Rule rule(Person person, long id) {
+        return rules.book(person.id()).rules().stream()
+                .filter(rule -> rule.id() == id)
+                .findFirst()
+                .orElseThrow(() -> new ResponseStatusException(
+                        HttpStatus.NOT_FOUND, "There is no such rule; it may have been deleted."));
+    }
+
+    private String show(Person person, @Nullable RuleForm form, Model model) {
+        RuleBook book = rules.book(person.id());
+        model.addAttribute("view", frame.view(person, "/rules", null));
+        model.addAttribute("book", book);
+        model.addAttribute("on", book.rules().stream().filter(Rule::on).count());
+        model.addAttribute("acted", rules.acted(person.id()));
+        model.addAttribute("form", form);
+        if (form != null) {
+            addForm(form, model);
+            addTrial(person, form, Set.of(), SHOWN, model);
+        }
+        return "rules/page";
+    }
+
+    private static void addForm(RuleForm form, Model model) {
+        model.addAttribute("form", form);
+        model.addAttribute("conditions", Kind.CONDITIONS);
+        model.addAttribute("effects", Kind.EFFECTS);
+    }
+
+    private void addTrial(Person person, RuleForm form, Set<Long> unticked, int most, Model model) {
+        model.addAttribute("missing", RuleMaker.missing(form));
+        try {
+            model.addAttribute("trial", trials.look(person.id(), maker.forTrial(person.id(), form), unticked, most));
+        } catch (IllegalArgumentException e) {
+            model.addAttribute("problem", e.getMessage());
+        }
+    }
+
+    /** The editor anew, with a line more or less. */
+    @PostMapping("/rules/form")
+    String form(
+            @AuthenticationPrincipal Person person,
+            @RequestParam MultiValueMap<String, String> fields,
+            @RequestParam(required = false) @Nullable String add,
+            @RequestParam(required = false) @Nullable String remove,
+            Model model) {
+        Sent sent = new Sent(fields);
+        RuleForm form = sent.form();
+        if (add != null) {
+            form = form.plus(Part.valueOf(add.toUpperCase(Locale.ROOT)));
+        }
+        if (remove != null) {
+            String[] which = remove.split("-", 2);
+            form = form.minus(Part.valueOf(which[0].toUpperCase(Locale.ROOT)), Integer.parseInt(which[1]));
+        }
+        addForm(form, model);
+        model.addAttribute("view", frame.view(person, "/rules", null));
+        addTrial(person, form, sent.unticked(), SHOWN, model);
+        return "rules/editor :: editor";
+    }
+
+    @PostMapping("/rules/trial")
+    String trial(
+            @AuthenticationPrincipal Person person, @RequestParam MultiValueMap<String, String> fields, Model model) {
+        Sent sent = new Sent(fields);
+        model.addAttribute("form", sent.form());
+        addTrial(person, sent.form(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, model);
+        return "rules/trial :: trial";
+    }
+
+    /** Keeps the rule; {@code run} files what is there too. */
+    @PostMapping("/rules")
+    String keep(
+            @AuthenticationPrincipal Person person,
+            @RequestParam MultiValueMap<String, String> fields,
+            @RequestParam(defaultValue = "false") boolean run,
+            RedirectAttributes redirect) {
+        Sent sent = new Sent(fields);
+        Rule rule = maker.forKeeping(person.id(), sent.form());
+        long id = rules.save(person.id(), rule);
+        Rule kept = rule(person, id);
+        if (run) {
+            FilingStore.Outcome outcome = trials.carryOut(person.id(), kept, sent.unticked());
+            int count = outcome.changed().size();
+            redirect.addFlashAttribute(
+                    "notice",
+                    count == 0
+                            ? Notice.told("Saved. There was nothing to file.")
+                            : Notice.done("Saved, and %,d %s filed by “%s”"
+                                    .formatted(count, count == 1 ? "message" : "messages", kept.name())));
+        } else {
+            redirect.addFlashAttribute("notice", Notice.told("Saved “%s” for new mail.".formatted(kept.name())));
+        }
+        return "redirect:/rules/" + id;
+    }
+
+    @PostMapping("/rules/{id}/turn")
+    String turn(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        rules.turn(person.id(), id, !rule.on());
+        redirect.addFlashAttribute(
+                "notice", Notice.told("“%s” is %s now.".formatted(rule.name(), rule.on() ? "off" : "on")));
+        return "redirect:/rules/" + id;
+    }
+
+    /** @param by -1 for one place up, 1 for one down */
+    @PostMapping("/rules/{id}/shift")
+    String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
+        rules.shift(person.id(), id, Integer.signum(by));
+        return "redirect:/rules/" + id;
+    }
+
+    @PostMapping("/rules/{id}/duplicate")
+    String duplicate(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        long copy = rules.save(
+                person.id(),
+                new Rule(0, "Copy of " + rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last()));
+        redirect.addFlashAttribute("notice", Notice.told("The copy is off until you switch it on."));
+        return "redirect:/rules/" + copy;
+    }
+
+    @PostMapping("/rules/{id}/delete")
+    String delete(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        rules.delete(person.id(), id);
+        redirect.addFlashAttribute(
+                "notice", Notice.told("Deleted “%s”. What it filed stays where it is.".formatted(rule.name())));
+        return "redirect:/rules";
+    }
+}
