@@ -152,6 +152,10 @@ final class FolderLook {
                 done += batch.size();
             }
         }
+        if (isImport) {
+            tools.progress().importing(account, known + done, known + missing);
+            tools.progress().state(account, Account.State.CONNECTED, null);
+        }
     }
 
     private void take(Mailbox mailbox, List<Long> uids) throws MailException {

@@ -9,11 +9,21 @@ public record MailHost(String host, int port, Encryption encryption, String logi
     /** How a connection is protected. */
     public enum Encryption {
         /** TLS from the first byte (RFC 8314). */
-        TLS,
+        TLS("TLS"),
         /** Plain at first, then turned into TLS; refused if the server cannot. */
-        STARTTLS,
+        STARTTLS("STARTTLS"),
         /** None: for servers on this machine only. */
-        NONE
+        NONE("none, this machine only");
+
+        private final String words;
+
+        Encryption(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
     }
 
     public MailHost {

@@ -1,6 +1,7 @@
 package app.schublade.web.accounts;
 
 import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.OrderStore;
@@ -54,6 +55,7 @@ class AccountsController {
         model.addAttribute("view", view);
         model.addAttribute("refused", refused);
         model.addAttribute("form", form);
+        model.addAttribute("encryptions", MailHost.Encryption.values());
         model.addAttribute("problem", problem);
         return "accounts/page";
     }

@@ -1,5 +1,7 @@
 package app.schublade.web.desk;
 
+import java.util.ArrayList;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.util.UriComponentsBuilder;
 
@@ -21,6 +23,11 @@ public record DeskAddress(
     /** The address itself. */
     public String here() {
         return with(null, null);
+    }
+
+    /** The same place in all accounts, with everything in it. */
+    public String everywhere() {
+        return new DeskAddress(path, null, false, false, false, words).here();
     }
 
     /** With a message open. */
@@ -48,6 +55,26 @@ public record DeskAddress(
     /** The account that a chip stands for is chosen, or let go if it was. */
     public DeskAddress toggleAccount(String code) {
         return new DeskAddress(path, code.equals(account) ? null : code, unread, flagged, files, words);
+    }
+
+    /** The same place with everything in it. */
+    public DeskAddress whole() {
+        return new DeskAddress(path, account, false, false, false, words);
+    }
+
+    /** What the list is narrowed to, in words: {@code "unread and flagged"}. */
+    public String narrowing() {
+        List<String> kinds = new ArrayList<>();
+        if (unread) {
+            kinds.add("unread");
+        }
+        if (flagged) {
+            kinds.add("flagged");
+        }
+        if (files) {
+            kinds.add("with files");
+        }
+        return String.join(" and ", kinds);
     }
 
     public boolean isNarrowed() {

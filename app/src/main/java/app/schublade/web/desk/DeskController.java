@@ -1,6 +1,5 @@
 package app.schublade.web.desk;
 
-import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListRow;
@@ -60,10 +59,6 @@ class DeskController {
         }
     }
 
-    /** A place with its title and figures; what an empty list says of it. */
-    private record Spot(
-            String title, ListQuery.Place place, @Nullable Long folder, int total, int unread, String empty) {}
-
     @GetMapping("/")
     String home() {
         return "redirect:/mail/inbox";
@@ -77,7 +72,7 @@ class DeskController {
             Model model) {
         DeskAddress address = wish.at("/mail/inbox", null);
         Frame.View view = frame.view(person, address.path(), wish.account());
-        return show(person, wish, address, view, folder(view.inbox()), target, model);
+        return show(person, wish, address, view, Spot.of(view.inbox()), target, model);
     }
 
     @GetMapping("/mail/folder/{id}")
@@ -89,7 +84,7 @@ class DeskController {
             Model model) {
         DeskAddress address = wish.at("/mail/folder/" + id, null);
         Frame.View view = frame.view(person, address.path(), wish.account());
-        Spot spot = view.places().folder(id).map(DeskController::folder).orElseThrow(DeskController::gone);
+        Spot spot = view.places().folder(id).map(Spot::of).orElseThrow(DeskController::gone);
         return show(person, wish, address, view, spot, target, model);
     }
 
@@ -103,13 +98,7 @@ class DeskController {
         DeskAddress address = wish.at("/mail/label/" + id, null);
         Frame.View view = frame.view(person, address.path(), wish.account());
         Places.Label label = view.places().label(id).orElseThrow(DeskController::gone);
-        Spot spot = new Spot(
-                label.path().shown(),
-                new ListQuery.WithLabel(id),
-                null,
-                -1,
-                label.unread(),
-                "No message has this label. A rule can add it to mail as it arrives.");
+        Spot spot = Spot.of(label);
         return show(person, wish, address, view, spot, target, model);
     }
 
@@ -121,14 +110,7 @@ class DeskController {
             Model model) {
         DeskAddress address = wish.at("/mail/flagged", null);
         Frame.View view = frame.view(person, address.path(), wish.account());
-        Spot spot = new Spot(
-                "Flagged",
-                new ListQuery.Flagged(),
-                null,
-                -1,
-                -1,
-                "Nothing is flagged. G puts a ribbon on a message that must not be forgotten.");
-        return show(person, wish, address, view, spot, target, model);
+        return show(person, wish, address, view, Spot.flagged(), target, model);
     }
 
     @GetMapping("/mail/find")
@@ -143,39 +125,8 @@ class DeskController {
         }
         String wanted = words.strip().substring(0, Math.min(words.strip().length(), 200));
         DeskAddress address = wish.at("/mail/find", wanted);
-        Frame.View view = frame.view(person, address.path(), wish.account());
-        Spot spot = new Spot(
-                "“" + wanted + "”",
-                new ListQuery.Found(wanted),
-                null,
-                -1,
-                -1,
-                "No message has these words. All of them must stand in the subject, the text or the sender's name.");
-        return show(person, wish, address, view, spot, target, model);
-    }
-
-    private static Spot folder(Places.Folder folder) {
-        return new Spot(
-                folder.path().shown(),
-                new ListQuery.InFolder(folder.id()),
-                folder.id(),
-                folder.total(),
-                folder.unread(),
-                empty(folder.use()));
-    }
-
-    private static String empty(@Nullable SpecialUse use) {
-        if (use == null) {
-            return "Nothing is filed here yet. Drag messages onto the drawer, or press F.";
-        }
-        return switch (use) {
-            case INBOX -> "The Inbox is empty. New mail of all accounts comes in here.";
-            case TRASH -> "The trash is empty. Deleted messages lie here until their server removes them.";
-            case DRAFTS -> "There are no drafts.";
-            case SENT -> "Nothing has been sent from these accounts yet.";
-            case JUNK -> "No junk. What the mail servers take for junk lies here.";
-            case ARCHIVE -> "The archive is empty. A puts messages here that need no folder.";
-        };
+        Frame.View view = frame.view(person, address.everywhere(), wish.account());
+        return show(person, wish, address, view, Spot.found(wanted), target, model);
     }
 
     private static ResponseStatusException gone() {
@@ -195,7 +146,7 @@ class DeskController {
         model.addAttribute("view", view);
         model.addAttribute("spot", spot);
         if ("rows".equals(target) || "more".equals(target)) {
-            return "desk/rows :: rows";
+            return "rows".equals(target) ? "desk/rows :: rows" : "desk/rows :: items";
         }
         Optional<Sheet> sheet = Optional.ofNullable(wish.open()).flatMap(id -> sheets.make(person, id));
         model.addAttribute("sheet", sheet.orElse(null));

@@ -25,7 +25,7 @@ public class Frame {
     /**
      * The cabinet, the chips, and where the user stands.
      *
-     * @param here the address of the place that is shown, without its query: {@code /mail/folder/12}
+     * @param here the address of the place that is shown: {@code /mail/folder/12}
      * @param account the account that the view is narrowed to, or null
      */
     public record View(
@@ -58,9 +58,13 @@ public class Frame {
                     .toList();
         }
 
-        /** What the address of a place ends with so that the account stays chosen. */
-        public String keep() {
-            return account == null ? "" : "?account=" + account.code();
+        /** Where an account's chip leads: the same place in this account only, or in all again. */
+        public String narrowed(Chip chip) {
+            String place = here.startsWith("/mail/") ? here : "/mail/inbox";
+            return chip.chosen()
+                    ? place
+                    : place + (place.contains("?") ? "&" : "?") + "account="
+                            + chip.account().code();
         }
 
         public boolean isHere(String address) {

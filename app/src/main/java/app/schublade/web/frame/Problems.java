@@ -19,8 +19,7 @@ class Problems {
             model.addAttribute("message", problem.getMessage());
             return "error";
         }
-        response.setHeader("HX-Retarget", "#notice");
-        response.setHeader("HX-Reswap", "outerHTML");
-        return "frame/parts :: notice";
+        response.setHeader("HX-Reswap", "none"); // The notice finds its place by itself.
+        return "frame/parts :: noticeAlone";
     }
 }

@@ -1,9 +1,16 @@
 package app.schublade.web.login;
 
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpMethod;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configurers.HeadersConfigurer;
+import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
@@ -16,6 +23,28 @@ class SecurityConfiguration {
     static final String CONTENT_SECURITY_POLICY =
             "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self';"
                     + " connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+
+    /** A page that was open when its session ended is sent to the login as a whole, not only the part it asked for. */
+    private static void toLogin(
+            HttpServletRequest request, HttpServletResponse response, AuthenticationException problem) {
+        response.setHeader("HX-Redirect", request.getContextPath() + "/login");
+        response.setStatus(HttpStatus.UNAUTHORIZED.value());
+    }
+
+    private static boolean isFromOpenPage(HttpServletRequest request) {
+        return request.getHeader("HX-Request") != null;
+    }
+
+    /** Nothing is forbidden but requests with a token of another session: their page is out of date. */
+    private static void refuse(HttpServletRequest request, HttpServletResponse response, AccessDeniedException problem)
+            throws IOException {
+        if (isFromOpenPage(request)) {
+            response.setHeader("HX-Refresh", "true");
+            response.setStatus(HttpStatus.FORBIDDEN.value());
+        } else {
+            response.sendRedirect(request.getContextPath() + "/login");
+        }
+    }
 
     @Bean
     PasswordEncoder passwordEncoder() {
@@ -47,9 +76,13 @@ class SecurityConfiguration {
                             request.getSession().setAttribute(LoginController.PROBLEM, problem.getMessage());
                             response.sendRedirect(request.getContextPath() + "/login");
                         }))
+                .exceptionHandling(problems -> problems.defaultAuthenticationEntryPointFor(
+                                SecurityConfiguration::toLogin, SecurityConfiguration::isFromOpenPage)
+                        .accessDeniedHandler(SecurityConfiguration::refuse))
                 .logout(logout -> logout.logoutSuccessUrl("/login"))
                 .headers(headers -> headers.contentSecurityPolicy(
                                 policy -> policy.policyDirectives(CONTENT_SECURITY_POLICY))
+                        .frameOptions(HeadersConfigurer.FrameOptionsConfig::sameOrigin)
                         .referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER)))
                 .build();
     }

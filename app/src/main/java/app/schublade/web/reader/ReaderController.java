@@ -48,6 +48,14 @@ class ReaderController {
         return "reader/sheet :: sheetAndStrip";
     }
 
+    /** The sheet when no message is open. */
+    @GetMapping("/message/none")
+    String noSheet(@AuthenticationPrincipal Person person, Model model) {
+        model.addAttribute("sheet", null);
+        model.addAttribute("slots", sheets.slots(person, null, null));
+        return "reader/sheet :: sheetAndStrip";
+    }
+
     @GetMapping("/message/{id}/html")
     ResponseEntity<byte[]> html(@AuthenticationPrincipal Person person, @PathVariable long id) {
         String document = SafeHtml.document(mail(person, id));

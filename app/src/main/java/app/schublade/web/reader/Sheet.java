@@ -56,6 +56,11 @@ public record Sheet(
         return row.alias();
     }
 
+    /** Whether the sender wanted pictures to be loaded from outside, which they are not. */
+    public boolean wantsPictures() {
+        return SafeHtml.wantsPicturesFromOutside(mail);
+    }
+
     private static String names(List<Address> addresses) {
         String some = addresses.stream()
                 .limit(MAX_RECIPIENTS)
@@ -66,7 +71,7 @@ public record Sheet(
     }
 
     /** A size as people say it: {@code "820 kB"}. */
-    public static String size(Part part) {
+    public String size(Part part) {
         double kilo = (double) part.size() / KILO;
         return kilo < 1
                 ? part.size() + " B"

@@ -137,6 +137,11 @@ public record RuleForm(
         return lines;
     }
 
+    /** Whether it files messages into a folder. */
+    public boolean moves() {
+        return then.stream().anyMatch(line -> line.kind() == Kind.FILE && !line.isBlank());
+    }
+
     /** With one more line at the end of a part. */
     RuleForm plus(Part part) {
         Line line = new Line(part == Part.THEN ? Kind.LABEL : Kind.SENDER, "");

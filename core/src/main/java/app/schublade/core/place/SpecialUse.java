@@ -31,6 +31,11 @@ public enum SpecialUse {
         return shown;
     }
 
+    /** Whether a person files mail into it; drafts and sent mail come there by themselves. */
+    public boolean takesMail() {
+        return this != DRAFTS && this != SENT;
+    }
+
     public FolderPath path() {
         return FolderPath.parse(shown);
     }

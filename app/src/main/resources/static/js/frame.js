@@ -1,0 +1,147 @@
+/* What every page needs: the CSRF token, keys, notices and what can go wrong between browser and server. */
+(() => {
+  'use strict';
+
+  const notice = () => document.getElementById('notice');
+
+  /** What the server is told of where the user stands, so that it can show the cabinet as it was. */
+  const standing = () => {
+    const { here, account } = document.getElementById('cabinet').dataset;
+    return account ? { here, account } : { here };
+  };
+
+  /** Says something in the filing strip. */
+  const tell = (text, problem = false) => {
+    const span = document.createElement('span');
+    span.className = problem ? 'notice problem' : 'notice';
+    span.textContent = text;
+    notice()?.replaceChildren(span);
+  };
+
+  const token = () => {
+    const csrf = document.querySelector('meta[name=csrf]');
+    return csrf ? { [csrf.dataset.header]: csrf.content } : {};
+  };
+
+  const tellStatus = (status) => {
+    if (status === 404) tell('That is gone; it may have been moved or deleted elsewhere.', true);
+    else if (status >= 400 && ![401, 403, 422].includes(status)) tell('That did not work on the server. Please try again.', true);
+  };
+
+  const tellSilence = () => tell('Schublade does not answer. What you did last was not done; please try again in a moment.', true);
+
+  /**
+   * Asks the server. What it answers is put into the page, if it is still wanted then. Resolves to
+   * whether all went well. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
+   */
+  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true } = {}) => {
+    const headers = { 'HX-Request': 'true', ...token() };
+    if (into) headers['HX-Target'] = into;
+    let answer;
+    try {
+      answer = await fetch(address, { method, body: fields, headers, keepalive: Boolean(fields) && String(fields).length < 60000 });
+    } catch {
+      tellSilence();
+      return false;
+    }
+    const text = await answer.text();
+    if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
+    else if (answer.headers.has('HX-Refresh')) location.reload();
+    else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
+    tellStatus(answer.status);
+    return answer.ok;
+  };
+
+  /** Puts parts into the page: one in the place of the element with this id, the others where they belong by themselves. */
+  const put = (text, into) => {
+    const target = into ? document.getElementById(into) : document.body;
+    if (target) htmx.swap(target, text, { swapStyle: into ? 'outerHTML' : 'none', swapDelay: 0, settleDelay: 0 });
+  };
+
+  const fields = (values) => {
+    const all = new URLSearchParams();
+    Object.entries({ ...standing(), ...values }).forEach(([name, value]) => [value].flat().forEach((one) => all.append(name, one)));
+    return all;
+  };
+
+  const refreshCabinet = () => ask('/cabinet?' + fields({}));
+
+  /** Deeds are sent in the order in which they were done. */
+  let last = Promise.resolve();
+  const send = (address, values) => {
+    const sent = fields(values);
+    last = last.then(() => ask(address, { method: 'POST', fields: sent }));
+    return last;
+  };
+
+  window.schublade = { ask, refreshCabinet, send, tell };
+
+  document.addEventListener('htmx:configRequest', (event) => Object.assign(event.detail.headers, token()));
+  document.addEventListener('htmx:sendError', tellSilence);
+  document.addEventListener('htmx:responseError', (event) => tellStatus(event.detail.xhr.status));
+
+  /* Keys. An element says which key it answers to: data-key. What is shown is therefore what works. */
+  const isTyping = (element) =>
+    element.closest('dialog[open]') || (element.matches('input:not([type=checkbox]), textarea, select') && !element.readOnly);
+
+  const named = (key) => (key.length === 1 ? key.toLowerCase() : key);
+
+  const press = (element) => {
+    if (element.matches('input')) {
+      element.focus();
+      element.select();
+    } else {
+      element.click();
+    }
+  };
+
+  document.addEventListener('keydown', (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (isTyping(event.target)) {
+      if (event.key === 'Escape' && event.target.id === 'find') document.getElementById('rows')?.focus();
+      return;
+    }
+    const key = named(event.key);
+    const element = [...document.querySelectorAll('[data-key]')].find((one) => one.dataset.key === key && !one.disabled);
+    if (element) {
+      event.preventDefault();
+      press(element);
+    }
+  });
+
+  const showKeys = () => {
+    const list = document.querySelector('#keys dl');
+    list.replaceChildren();
+    const more = document.querySelectorAll('[data-more-keys]');
+    const all = [
+      ...[...more].flatMap((one) => one.dataset.moreKeys.split(';').map((pair) => pair.split('='))),
+      ...[...document.querySelectorAll('[data-key]')].map((one) => [one.dataset.key, one.dataset.does]),
+    ];
+    for (const [key, does] of all) {
+      const term = document.createElement('dt');
+      const cap = document.createElement('kbd');
+      cap.textContent = key.trim().length === 1 ? key.trim().toUpperCase() : key.trim();
+      term.append(cap);
+      const words = document.createElement('dd');
+      words.textContent = does;
+      list.append(term, words);
+    }
+    document.getElementById('keys').showModal();
+  };
+
+  document.addEventListener('click', async (event) => {
+    const undo = event.target.closest('[data-undo]');
+    if (undo) {
+      event.preventDefault();
+      if (await send(undo.dataset.undo, {})) document.dispatchEvent(new CustomEvent('mail-changed'));
+      return;
+    }
+    if (event.target.closest('[data-opens=keys]')) {
+      event.target.closest('details').open = false;
+      showKeys();
+      return;
+    }
+    const menu = document.querySelector('details.menu[open]');
+    if (menu && !menu.contains(event.target)) menu.open = false;
+  });
+})();

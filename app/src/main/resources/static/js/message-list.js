@@ -1,0 +1,99 @@
+/* The rows of the list: which are selected, which one is current, and fetching them anew without a jump. */
+(() => {
+  'use strict';
+
+  const MOST_ROWS = 1000;
+
+  class MessageList {
+    constructor(address) {
+      this.address = address;
+      this.selected = new Set();
+      this.current = null;
+      this.anchor = null;
+    }
+
+    get box() { return document.getElementById('rows'); }
+    get scroll() { return document.querySelector('.list .scroll'); }
+    get rows() { return [...this.box.querySelectorAll('.row')]; }
+    row(id) { return document.getElementById('m' + id); }
+    get chosen() { return [...this.selected].map((id) => this.row(id)).filter(Boolean); }
+
+    /** Selects one row: alone, with those up to it (range), or in addition (toggle). */
+    select(id, { range = false, toggle = false } = {}) {
+      if (range && this.anchor) {
+        const ids = this.rows.map((row) => row.dataset.id);
+        const [from, to] = [ids.indexOf(this.anchor), ids.indexOf(id)].sort((a, b) => a - b);
+        this.selected = new Set(from < 0 ? [id] : ids.slice(from, to + 1));
+      } else if (toggle) {
+        if (!this.selected.delete(id)) this.selected.add(id);
+        this.anchor = id;
+      } else {
+        this.selected = new Set([id]);
+        this.anchor = id;
+      }
+      this.current = id;
+      this.show();
+      this.row(id)?.scrollIntoView({ block: 'nearest' });
+    }
+
+    selectAll() {
+      this.selected = new Set(this.rows.map((row) => row.dataset.id));
+      this.show();
+    }
+
+    /** Writes the selection into the page. */
+    show() {
+      for (const row of this.rows) {
+        row.setAttribute('aria-selected', String(this.selected.has(row.dataset.id)));
+        row.classList.toggle('current', row.dataset.id === this.current);
+      }
+      if (this.current && this.row(this.current)) this.box.setAttribute('aria-activedescendant', 'm' + this.current);
+      else this.box.removeAttribute('aria-activedescendant');
+    }
+
+    /** The row so many places from the current one; the first or last where there is none. */
+    neighbour(by) {
+      const rows = this.rows;
+      const at = rows.findIndex((row) => row.dataset.id === this.current);
+      if (at < 0) return by > 0 ? rows[0] : rows.at(-1);
+      return rows[Math.min(rows.length - 1, Math.max(0, at + by))];
+    }
+
+    /** Takes the selected rows out; returns the one that stands where they were, if any is left. */
+    takeOut() {
+      const rows = this.rows;
+      const going = new Set(this.chosen);
+      const last = rows.findLastIndex((row) => going.has(row));
+      const next = rows.slice(last + 1).find((row) => !going.has(row)) ?? rows.slice(0, last).findLast((row) => !going.has(row));
+      going.forEach((row) => row.remove());
+      this.box.querySelectorAll('.div').forEach((heading) => {
+        const after = heading.nextElementSibling;
+        if (!after || after.classList.contains('div')) heading.remove();
+      });
+      this.selected.clear();
+      this.current = null;
+      return next;
+    }
+
+    /** Fetches the rows anew; what is in view stays where it is, what was selected stays selected. */
+    async refresh() {
+      const count = this.rows.length;
+      if (count > MOST_ROWS) return; // Far down in a long list; it is fetched anew when the user comes back.
+      const scroll = this.scroll;
+      const top = scroll.getBoundingClientRect().top;
+      const first = scroll.scrollTop > 0 ? this.rows.find((row) => row.getBoundingClientRect().bottom > top) : null;
+      const offset = first ? first.getBoundingClientRect().top : 0;
+      const focused = document.activeElement === this.box;
+      await schublade.ask(this.address + (this.address.includes('?') ? '&' : '?') + 'rows=' + count,
+        { into: 'rows', still: () => scroll.isConnected });
+      if (!scroll.isConnected) return; // The user has gone elsewhere.
+      this.selected = new Set([...this.selected].filter((id) => this.row(id)));
+      this.show();
+      const same = first && this.row(first.dataset.id);
+      if (same) scroll.scrollTop += same.getBoundingClientRect().top - offset;
+      if (focused) this.box.focus({ preventScroll: true });
+    }
+  }
+
+  window.MessageList = MessageList;
+})();
