@@ -29,7 +29,10 @@ document.addEventListener('alpine:init', () => {
       on(this.$root, 'click', (event) => this.click(event));
       on(document, 'click', (event) => this.clickInStrip(event));
       on(document, 'keydown', (event) => this.key(event));
-      on(document, 'mail-changed', () => this.refresh());
+      on(document, 'mail-changed', async (event) => {
+        await this.refresh();
+        if (event.detail === 'undone' && this.list.current) this.open(this.list.current);
+      });
       on(document, 'select-row', (event) => this.pick(event.detail, { toggle: false, quiet: true }));
       on(document, 'file-into', (event) => this.act('file', event.detail));
       on(document, 'htmx:afterSettle', (event) => {
@@ -66,8 +69,6 @@ document.addEventListener('alpine:init', () => {
       const into = event.target.closest('[data-into]');
       if (into) this.act('file', { folder: into.dataset.into });
       if (event.target.closest('[data-pick]')) this.choose();
-      const rule = event.target.closest('[data-rule]');
-      if (rule && this.list.current) rule.href = '/rules/new?message=' + this.list.current;
     },
 
     choose() {

@@ -133,7 +133,7 @@
     const undo = event.target.closest('[data-undo]');
     if (undo) {
       event.preventDefault();
-      if (await send(undo.dataset.undo, {})) document.dispatchEvent(new CustomEvent('mail-changed'));
+      if (await send(undo.dataset.undo, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'undone' }));
       return;
     }
     if (event.target.closest('[data-opens=keys]')) {

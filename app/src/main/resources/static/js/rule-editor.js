@@ -1,22 +1,55 @@
-/* The rule's form: the trial run follows what is typed; a line's kind decides what is proposed for its text. */
+/* The rule's form: the trial run follows what is typed; lines come and go. */
 document.addEventListener('alpine:init', () => {
   'use strict';
 
+  const PAUSE_MILLIS = 250;
+
   Alpine.data('ruleEditor', () => ({
-    init() {
-      this.$root.querySelector('[data-first] [data-text]')?.focus({ preventScroll: true });
+    asked: 0,
+    timer: null,
+
+    destroy() { clearTimeout(this.timer); },
+
+    /** Fetches a part of the page for what stands in the form now; only the latest answer counts. */
+    async fetchPart(address, into, more = {}) {
+      clearTimeout(this.timer);
+      const number = ++this.asked;
+      const fields = new URLSearchParams(new FormData(this.$root));
+      Object.entries(more).forEach(([name, value]) => fields.append(name, value));
+      await schublade.ask(address, {
+        method: 'POST', fields, into, still: () => this.$root.isConnected && this.asked === number,
+      });
+    },
+
+    changed(event) {
+      if (event.target.matches('select[data-kind]')) this.kindChosen(event.target);
+      clearTimeout(this.timer);
+      this.timer = setTimeout(() => this.fetchPart('/rules/trial', 'trial'), event.type === 'change' ? 0 : PAUSE_MILLIS);
     },
 
     /** A kind was chosen: its text gets that kind's hint and proposals. */
-    kindChosen(event) {
-      const select = event.target.closest('select[data-kind]');
-      if (!select) return;
+    kindChosen(select) {
       const { hint, list, text } = select.selectedOptions[0].dataset;
       const input = select.closest('.line').querySelector('[data-text]');
       input.placeholder = hint;
       input.hidden = text === 'false';
       if (list) input.setAttribute('list', list);
       else input.removeAttribute('list');
+    },
+
+    async click(event) {
+      const { add, remove, all } = event.target.closest('button')?.dataset ?? {};
+      if (all) await this.fetchPart('/rules/trial', 'trial', { all });
+      if (remove) await this.fetchPart('/rules/form', 'rule-form', { remove });
+      if (add) {
+        await this.fetchPart('/rules/form', 'rule-form', { add });
+        document.querySelector(`#rule-form [data-part=${add}] .line:last-of-type select`)?.focus();
+      }
+    },
+
+    /** Enter in a line shows what it does; a rule is saved by its buttons only. */
+    enter(event) {
+      if (event.target.matches('input')) event.preventDefault();
     },
   }));
 });

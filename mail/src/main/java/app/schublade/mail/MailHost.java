@@ -13,7 +13,7 @@ public record MailHost(String host, int port, Encryption encryption, String logi
         /** Plain at first, then turned into TLS; refused if the server cannot. */
         STARTTLS("STARTTLS"),
         /** None: for servers on this machine only. */
-        NONE("none, this machine only");
+        NONE("no encryption, this machine only");
 
         private final String words;
 

@@ -74,15 +74,19 @@ public class Frame {
 
     /** An account in the top bar. */
     public record Chip(Account account, int unread, boolean chosen) {
-        /** What is wrong or going on, in plain words; the account's name if nothing is. */
+        /** The account's name and how it is doing. */
         public String told() {
+            return account.name() + ": " + state();
+        }
+
+        /** What is wrong or going on, in plain words. */
+        public String state() {
             return switch (account.state()) {
-                case NEW -> account.name() + ": connecting";
+                case NEW -> "Connecting";
                 case IMPORTING ->
-                    "%s: importing, %,d of %,d messages"
-                            .formatted(account.name(), account.imported(), account.toImport());
-                case CONNECTED -> account.name() + ": connected";
-                case AWAY, LOGIN_REFUSED -> account.name() + ": " + account.trouble();
+                    "Importing, %,d of %,d messages".formatted(account.imported(), account.toImport());
+                case CONNECTED -> "Connected";
+                case AWAY, LOGIN_REFUSED -> String.valueOf(account.trouble());
             };
         }
 

@@ -1,14 +1,17 @@
 package app.schublade.web.frame;
 
+import java.io.Serializable;
 import org.jspecify.annotations.Nullable;
 
 /**
- * What the filing strip says.
+ * What the filing strip says; kept in the session over a redirect.
  *
  * @param undoable whether {@code Z} takes it back
  * @param problem whether something did not work
  */
-public record Notice(String text, boolean undoable, boolean problem) {
+public record Notice(String text, boolean undoable, boolean problem) implements Serializable {
+    private static final long serialVersionUID = 1L;
+
     public static Notice done(String text) {
         return new Notice(text, true, false);
     }
