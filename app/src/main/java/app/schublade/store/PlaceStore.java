@@ -113,13 +113,12 @@ public class PlaceStore {
                 .single();
     }
 
-    /** The folder of a path, made with all its parents if it is not there. */
+    /** The folder of a path, upper or lower case, made with all its parents if it is not there. */
     @Transactional
-    public FolderRef folder(long userId, FolderPath path) {
-        FolderPath parent = path.parent();
-        if (parent != null) {
-            folder(userId, parent);
-        }
+    public FolderRef folder(long userId, FolderPath wanted) {
+        FolderPath parent = wanted.parent();
+        FolderPath path =
+                parent == null ? wanted : folder(userId, parent).path().child(wanted.name());
         jdbc.sql("""
                         insert into folder (user_id, path) select :user, :path
                         where not exists (select from folder where user_id = :user and lower(path) = lower(:path))
@@ -135,38 +134,40 @@ public class PlaceStore {
                 .single();
     }
 
-    /** The label of a path, made with all its parents if it is not there; a new one takes its parent's colour. */
+    /**
+     * The label of a path, upper or lower case, made with all its parents if it is not there; a new one takes its
+     * parent's colour.
+     */
     @Transactional
-    public LabelRef label(long userId, FolderPath path) {
-        FolderPath parent = path.parent();
-        if (parent != null) {
-            label(userId, parent);
-        }
+    public LabelRef label(long userId, FolderPath wanted) {
+        FolderPath parent = wanted.parent();
+        FolderPath path = parent == null ? wanted : label(userId, parent).path().child(wanted.name());
         jdbc.sql("""
-                        insert into label (user_id, path, tone, keyword) values (:user, :path,
-                            coalesce((select tone from label where user_id = :user and path = :parent), :tone), :keyword)
+                        insert into label (user_id, path, tone, keyword) select :user, :path,
+                            coalesce((select tone from label where user_id = :user and path = :parent), :tone), :keyword
+                        where not exists (select from label where user_id = :user and lower(path) = lower(:path))
                         on conflict do nothing
                         """)
                 .param("user", userId)
                 .param("path", path.toString())
-                .param("parent", parent == null ? "" : parent.toString())
+                .param("parent", path.parent() == null ? "" : String.valueOf(path.parent()))
                 .param("tone", nextTone("label", userId).name())
                 .param("keyword", Keyword.ofLabel(path))
                 .update();
-        long id = jdbc.sql("select id from label where user_id = ? and path = ?")
+        return jdbc.sql("select id, path from label where user_id = ? and lower(path) = lower(?) limit 1")
                 .params(userId, path.toString())
-                .query(Long.class)
+                .query((row, number) -> new LabelRef(row.getLong(1), FolderPath.parse(row.getString(2))))
                 .single();
-        return new LabelRef(id, path);
     }
 
-    /** The category of a name; a new one is ranked last. */
+    /** The category of a name, upper or lower case; a new one is ranked last. */
     @Transactional
     public CategoryRef category(long userId, String name) {
         String clean = FolderPath.parse(name.replace('/', ' ')).name();
         jdbc.sql("""
-                        insert into category (user_id, rank, name, tone, keyword) values (:user,
-                            (select coalesce(max(rank), 0) + 1 from category where user_id = :user), :name, :tone, :keyword)
+                        insert into category (user_id, rank, name, tone, keyword) select :user,
+                            (select coalesce(max(rank), 0) + 1 from category where user_id = :user), :name, :tone, :keyword
+                        where not exists (select from category where user_id = :user and lower(name) = lower(:name))
                         on conflict do nothing
                         """)
                 .param("user", userId)
@@ -174,11 +175,10 @@ public class PlaceStore {
                 .param("tone", nextTone("category", userId).name())
                 .param("keyword", Keyword.ofCategory(clean))
                 .update();
-        long id = jdbc.sql("select id from category where user_id = ? and name = ?")
+        return jdbc.sql("select id, name from category where user_id = ? and lower(name) = lower(?) limit 1")
                 .params(userId, clean)
-                .query(Long.class)
+                .query((row, number) -> new CategoryRef(row.getLong(1), row.getString(2)))
                 .single();
-        return new CategoryRef(id, clean);
     }
 
     private Tone nextTone(String kind, long userId) {

@@ -57,8 +57,8 @@ public class UserStore {
     public Duration wait(String login) {
         // Three tries are free; then 2, 4, 8 … seconds, at most five minutes.
         return jdbc.sql("""
-                        select greatest(0, extract(epoch from last_at + make_interval(secs => least(300, 2 ^ (failures - 3)))
-                               - now())) from login_failure where login = ? and failures > 3
+                        select greatest(0, extract(epoch from last_at + make_interval(secs => least(300, 2 ^ (failures - 2)))
+                               - now())) from login_failure where login = ? and failures >= 3
                         """)
                 .param(login)
                 .query(Double.class)

@@ -19,6 +19,9 @@ final class AccountWorker {
     private static final Logger LOG = LoggerFactory.getLogger(AccountWorker.class);
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     private static final Duration LOOK_AT_EVERYTHING = Duration.ofSeconds(30);
+    /** After a look that left messages missing. */
+    private static final Duration LOOK_AGAIN = Duration.ofSeconds(3);
+
     private static final Duration LOOK_AT_MARKS = Duration.ofSeconds(5);
     private static final Duration POLL = Duration.ofMillis(1500);
     private static final int LONGEST_PAUSE_SECONDS = 60;
@@ -85,7 +88,9 @@ final class AccountWorker {
                 LOG.error("The work for {} failed", account.address(), e);
                 report(account, Account.State.AWAY, "Something went wrong here; it is tried again. " + e.getMessage());
             }
-            pause(++failures);
+            if (!stopped) {
+                pause(++failures);
+            }
         }
     }
 
@@ -123,26 +128,28 @@ final class AccountWorker {
             open = imap;
             FolderLook look = new FolderLook(account, tools, imap);
             OrderRunner orders = new OrderRunner(account, tools, imap);
-            look.everything(() -> {
+            boolean clear = look.everything(() -> {
                 endIfStopped();
                 look.inboxNews();
                 orders.run();
             });
             tools.progress().state(account, Account.State.CONNECTED, null);
             watch.start();
-            stayInAgreement(look, orders, watch);
+            stayInAgreement(look, orders, watch, clear ? LOOK_AT_EVERYTHING : LOOK_AGAIN);
         } finally {
             open = null;
         }
     }
 
-    private void stayInAgreement(FolderLook look, OrderRunner orders, InboxWatch watch) throws MailException {
+    private void stayInAgreement(FolderLook look, OrderRunner orders, InboxWatch watch, Duration firstPause)
+            throws MailException {
+        Duration pause = firstPause;
         long everything = System.nanoTime();
         long marks = everything;
         while (!stopped) {
             boolean clear = orders.run() && look.inboxNews();
-            if (!clear || isOver(everything, LOOK_AT_EVERYTHING)) {
-                look.everything(this::endIfStopped);
+            if (!clear || isOver(everything, pause)) {
+                pause = look.everything(this::endIfStopped) ? LOOK_AT_EVERYTHING : LOOK_AGAIN;
                 everything = System.nanoTime();
             } else if (isOver(marks, LOOK_AT_MARKS)) {
                 look.inboxMarks();

@@ -53,8 +53,12 @@ final class FolderLook {
     /** Messages of one folder that are not known yet, newest first. */
     private record Unknown(Mailbox mailbox, List<Long> uids) {}
 
-    /** Compares all folders, fetches what is not known, takes out what is gone. */
-    void everything(Between between) throws MailException {
+    /**
+     * Compares all folders, fetches what is not known, takes out what is gone.
+     *
+     * @return false if messages are missing that only the next look can tell moved from deleted
+     */
+    boolean everything(Between between) throws MailException {
         List<Long> straysBefore = tools.mailboxes().strays(account.id());
         List<Unknown> unknown = new ArrayList<>();
         int known = 0;
@@ -65,9 +69,11 @@ final class FolderLook {
             unknown.add(new Unknown(current, compare(current, copies)));
         }
         fetch(unknown, known, between);
-        Set<Long> gone = new HashSet<>(tools.mailboxes().strays(account.id()));
+        Set<Long> missing = new HashSet<>(tools.mailboxes().strays(account.id()));
+        Set<Long> gone = new HashSet<>(missing);
         gone.retainAll(straysBefore);
         tools.intake().remove(account, gone);
+        return gone.size() == missing.size();
     }
 
     /** The Inbox first: it is what people wait for. */

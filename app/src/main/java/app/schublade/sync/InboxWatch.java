@@ -50,7 +50,6 @@ final class InboxWatch implements AutoCloseable {
                 }
                 imap.open("INBOX");
                 watching = true;
-                changed.run();
                 imap.watch(changed);
             } catch (MailException e) {
                 LOG.debug("{} is not watched: {}", account.address(), e.getMessage());

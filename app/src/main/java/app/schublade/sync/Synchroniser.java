@@ -34,13 +34,18 @@ public class Synchroniser implements SmartLifecycle {
         if (!running) {
             return;
         }
-        AccountWorker before = workers.remove(account.id());
-        if (before != null) {
-            before.stop();
-        }
+        forget(account.id());
         AccountWorker worker = new AccountWorker(account.id(), tools);
         workers.put(account.id(), worker);
         worker.start();
+    }
+
+    /** Ends the work for an account; what was begun is complete after the next start. */
+    public void forget(long account) {
+        AccountWorker worker = workers.remove(account);
+        if (worker != null) {
+            worker.stop();
+        }
     }
 
     /** Somebody changed mail: its servers are told at once. */

@@ -349,12 +349,14 @@ public final class ImapConnection implements AutoCloseable {
     }
 
     /**
-     * Waits in the open folder and calls back whenever the server says that something changed. Returns only by an
-     * error: when the connection breaks, is closed, or its patience ends.
+     * Waits in the open folder and calls back whenever the server says that something changed, and once when it
+     * begins to listen: what came before that, it would not be told of. Returns only by an error: when the connection
+     * breaks, is closed, or its patience ends.
      */
     public void watch(Runnable changed) throws MailException {
         try {
             wire.idleStart();
+            changed.run();
             while (true) {
                 Response response = wire.readIdleResponse();
                 if (response == null || !wire.processIdleResponse(response)) {

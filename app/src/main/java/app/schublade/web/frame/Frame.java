@@ -83,8 +83,7 @@ public class Frame {
         public String state() {
             return switch (account.state()) {
                 case NEW -> "Connecting";
-                case IMPORTING ->
-                    "Importing, %,d of %,d messages".formatted(account.imported(), account.toImport());
+                case IMPORTING -> "Importing, %,d of %,d messages".formatted(account.imported(), account.toImport());
                 case CONNECTED -> "Connected";
                 case AWAY, LOGIN_REFUSED -> String.valueOf(account.trouble());
             };

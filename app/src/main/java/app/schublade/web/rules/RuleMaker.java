@@ -56,7 +56,7 @@ class RuleMaker {
             @Override
             public LabelRef label(FolderPath path) {
                 return known.labels().stream()
-                        .filter(label -> label.path().equals(path))
+                        .filter(label -> label.path().toString().equalsIgnoreCase(path.toString()))
                         .findFirst()
                         .map(label -> new LabelRef(label.id(), label.path()))
                         .orElse(new LabelRef(FolderRef.NEW, path));

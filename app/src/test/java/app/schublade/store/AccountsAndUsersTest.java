@@ -1,0 +1,146 @@
+package app.schublade.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.schublade.store.Cabinet.Letter;
+import app.schublade.store.FilingStore.Cause;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.dao.DuplicateKeyException;
+
+class AccountsAndUsersTest {
+    private static Cabinet cabinet;
+
+    @BeforeAll
+    static void open() throws Exception {
+        cabinet = new Cabinet();
+    }
+
+    @AfterAll
+    static void close() {
+        cabinet.close();
+    }
+
+    @Test
+    void theOwnerIsAddedOnceOnly() throws Exception {
+        try (Cabinet empty = new Cabinet()) {
+            assertThat(empty.users.isEmpty()).isTrue();
+            assertThat(empty.users.addOwner("tilda", "Tilda", "hash")).isTrue();
+            assertThat(empty.users.addOwner("mallory", "Mallory", "hash")).isFalse();
+            assertThat(empty.users.byLogin("tilda"))
+                    .get()
+                    .extracting(UserStore.User::name)
+                    .isEqualTo("Tilda");
+            assertThat(empty.users.byLogin("mallory")).isEmpty();
+        }
+    }
+
+    @Test
+    void wrongPasswordsSlowTheNextTries() {
+        String login = "nobody" + cabinet.user();
+        for (int i = 0; i < 3; i++) {
+            assertThat(cabinet.users.wait(login)).isEqualTo(Duration.ZERO);
+            cabinet.users.countFailure(login);
+        }
+        Duration first = cabinet.users.wait(login);
+        assertThat(first).isPositive();
+        cabinet.users.countFailure(login);
+        cabinet.users.countFailure(login);
+        assertThat(cabinet.users.wait(login)).isGreaterThan(first);
+        cabinet.users.forgetFailures(login);
+        assertThat(cabinet.users.wait(login)).isEqualTo(Duration.ZERO);
+    }
+
+    @Test
+    void passwordsOfAccountsAreSealedInTheDatabase() {
+        long user = cabinet.user();
+        Account account = cabinet.account(user, "MU");
+        byte[] stored = cabinet.jdbc
+                .sql("select secret from account where id = ?")
+                .param(account.id())
+                .query(byte[].class)
+                .single();
+        assertThat(new String(stored, java.nio.charset.StandardCharsets.ISO_8859_1))
+                .doesNotContain("secret of MU");
+        assertThat(cabinet.accounts.password(account.id())).isEqualTo("secret of MU");
+        assertThat(cabinet.accounts.changePassword(user, account.id(), "another"))
+                .isTrue();
+        assertThat(cabinet.accounts.password(account.id())).isEqualTo("another");
+        assertThat(cabinet.accounts.changePassword(cabinet.user(), account.id(), "stolen"))
+                .isFalse();
+        assertThat(cabinet.accounts.password(account.id())).isEqualTo("another");
+    }
+
+    @Test
+    void anAddressAndACodeAreUsedOncePerUser() {
+        long user = cabinet.user();
+        cabinet.account(user, "MU");
+        assertThatThrownBy(() -> cabinet.account(user, "MU")).isInstanceOf(DuplicateKeyException.class);
+        cabinet.account(cabinet.user(), "MU");
+    }
+
+    @Test
+    void accountsReportHowTheyAreDoing() {
+        long user = cabinet.user();
+        Account account = cabinet.account(user, "MU", "b@quay.example", "a@quay.example");
+        assertThat(account.aliases()).containsExactlyInAnyOrder("a@quay.example", "b@quay.example");
+        cabinet.accounts.reportImport(account.id(), 30, 100);
+        cabinet.accounts.report(account.id(), Account.State.AWAY, "The server does not answer.");
+        Account now = cabinet.accounts.of(user).get(0);
+        assertThat(List.of(now.state(), String.valueOf(now.trouble()), now.imported(), now.toImport()))
+                .containsExactly(Account.State.AWAY, "The server does not answer.", 30, 100);
+    }
+
+    @Test
+    void anOrderWaitsUntilItIsDoneOrRefused() {
+        long user = cabinet.user();
+        Account account = cabinet.account(user, "MU");
+        long one = cabinet.arrives(account, Letter.from("a@b.example", "One"));
+        long two = cabinet.arrives(account, Letter.from("a@b.example", "Two"));
+        long folder = cabinet.folder(user, "Loans").id();
+        cabinet.filing.act(user, Cause.HAND, "x", List.of(one, two), state -> state.in(folder));
+        List<OrderStore.Order> orders = cabinet.orders.next(account.id(), 10);
+        assertThat(orders).hasSize(2);
+        assertThat(orders.get(0).goesWith(orders.get(1))).isTrue();
+        assertThat(cabinet.orders.next(account.id(), 1)).hasSize(1);
+        assertThat(cabinet.orders.waiting(account.id())).containsExactlyInAnyOrder(one, two);
+
+        cabinet.orders.done(List.of(orders.get(0).id()));
+        cabinet.orders.refused(List.of(orders.get(1).id()), "No such folder");
+        assertThat(cabinet.orders.next(account.id(), 10)).isEmpty();
+        assertThat(cabinet.orders.refusedOf(user, account.id(), 10))
+                .extracting(OrderStore.Refused::subject, OrderStore.Refused::trouble)
+                .containsExactly(org.assertj.core.groups.Tuple.tuple("Two", "No such folder"));
+        long stranger = cabinet.user();
+        cabinet.orders.retry(stranger, account.id());
+        assertThat(cabinet.orders.refusedOf(stranger, account.id(), 10)).isEmpty();
+        assertThat(cabinet.orders.next(account.id(), 10)).isEmpty();
+        cabinet.orders.retry(user, account.id());
+        assertThat(cabinet.orders.next(account.id(), 10)).hasSize(1);
+    }
+
+    @Test
+    void secretsOpenOnlyWithTheirKeyAndUnchanged(@TempDir Path directory) throws Exception {
+        Path key = directory.resolve("inside/key");
+        Secrets secrets = new Secrets(key);
+        byte[] sealed = secrets.seal("pässword");
+        assertThat(new Secrets(key).open(sealed)).isEqualTo("pässword");
+        assertThat(secrets.seal("pässword")).isNotEqualTo(sealed);
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(key)))
+                .isEqualTo("rw-------");
+        sealed[15] ^= 1;
+        assertThatThrownBy(() -> secrets.open(sealed)).hasMessageContaining("right key file");
+        Secrets others = new Secrets(directory.resolve("other"));
+        assertThatThrownBy(() -> others.open(secrets.seal("x"))).hasMessageContaining("right key file");
+        Files.writeString(key, "c2hvcnQ=");
+        assertThatThrownBy(() -> new Secrets(key)).hasMessageContaining("holds 5 bytes, not 32");
+    }
+}

@@ -1,0 +1,285 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.RuleBook;
+import app.schublade.core.filing.State;
+import app.schublade.core.filing.Verdict;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Message;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.core.place.Tone;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.Opened;
+import app.schublade.mail.RemoteFolder;
+import app.schublade.testing.Databases;
+import com.zaxxer.hikari.HikariDataSource;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicLong;
+import javax.sql.DataSource;
+import org.springframework.context.annotation.AnnotationConfigApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.ComponentScan;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.env.MapPropertySource;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.support.JdbcTransactionManager;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.EnableTransactionManagement;
+
+/** The stores on a database of their own, and words for what tests do with them. */
+final class Cabinet implements AutoCloseable {
+    private static final AtomicLong NUMBERS = new AtomicLong();
+    static final Instant MORNING = Instant.parse("2026-11-23T08:00:00Z");
+
+    final AnnotationConfigApplicationContext context;
+    final JdbcClient jdbc;
+    final PlaceStore places;
+    final AccountStore accounts;
+    final MessageStore messages;
+    final FilingStore filing;
+    final IntakeStore intake;
+    final RuleStore rules;
+    final OrderStore orders;
+    final MailboxStore mailboxes;
+    final UserStore users;
+
+    @Configuration
+    @EnableTransactionManagement
+    @ComponentScan("app.schublade.store")
+    static class Stores {
+        final List<MailChanged> told = new ArrayList<>();
+
+        @Bean
+        DataSource dataSource() {
+            HikariDataSource source = new HikariDataSource();
+            source.setJdbcUrl(Databases.fresh());
+            source.setUsername(Databases.USER);
+            source.setPassword(Databases.PASSWORD);
+            source.setMaximumPoolSize(6);
+            return source;
+        }
+
+        @Bean
+        PlatformTransactionManager transactions(DataSource source) {
+            return new JdbcTransactionManager(source);
+        }
+
+        @Bean
+        JdbcTemplate template(DataSource source) {
+            return new JdbcTemplate(source);
+        }
+
+        @Bean
+        JdbcClient client(JdbcTemplate template) {
+            return JdbcClient.create(template);
+        }
+
+        @EventListener
+        void hear(MailChanged changed) {
+            told.add(changed);
+        }
+    }
+
+    Cabinet() throws Exception {
+        context = new AnnotationConfigApplicationContext();
+        context.getEnvironment()
+                .getPropertySources()
+                .addFirst(new MapPropertySource(
+                        "test",
+                        Map.of(
+                                "schublade.key-file",
+                                Files.createTempDirectory("schublade")
+                                        .resolve("key")
+                                        .toString())));
+        context.register(Stores.class);
+        context.refresh();
+        jdbc = context.getBean(JdbcClient.class);
+        places = context.getBean(PlaceStore.class);
+        accounts = context.getBean(AccountStore.class);
+        messages = context.getBean(MessageStore.class);
+        filing = context.getBean(FilingStore.class);
+        intake = context.getBean(IntakeStore.class);
+        rules = context.getBean(RuleStore.class);
+        orders = context.getBean(OrderStore.class);
+        mailboxes = context.getBean(MailboxStore.class);
+        users = context.getBean(UserStore.class);
+    }
+
+    long user() {
+        return users.add("user" + NUMBERS.incrementAndGet(), "Somebody", "-").id();
+    }
+
+    Account account(long user, String code, String... aliases) {
+        return accounts.add(
+                user,
+                new Account.Draft(
+                        code,
+                        "Account " + code,
+                        Tone.MOSS,
+                        code.toLowerCase(java.util.Locale.ROOT) + user + "@quay.example",
+                        List.of(aliases),
+                        new MailHost("127.0.0.1", 143, MailHost.Encryption.NONE, code),
+                        "secret of " + code));
+    }
+
+    /** The account's Inbox, as opened on its server. */
+    Mailbox inbox(Account account) {
+        return mailbox(account, "INBOX");
+    }
+
+    Mailbox mailbox(Account account, String name) {
+        FolderPath path = FolderPath.parse(name);
+        Mailbox mailbox =
+                mailboxes.mailbox(account, new RemoteFolder(name, path, SpecialUse.of(path, List.of()), true));
+        return mailbox.uidValidity() == null ? mailboxes.opened(mailbox, new Opened(name, 7, 1, 0, true), 1) : mailbox;
+    }
+
+    /** A message as it is written; every text may be left empty. */
+    record Letter(String from, String to, String subject, String text, Instant received, boolean unread) {
+        static Letter from(String from, String subject) {
+            return new Letter(from, "me@quay.example", subject, "Some text.", MORNING, true);
+        }
+
+        Letter to(String other) {
+            return new Letter(from, other, subject, text, received, unread);
+        }
+
+        Letter saying(String other) {
+            return new Letter(from, to, subject, other, received, unread);
+        }
+
+        Letter at(Instant other) {
+            return new Letter(from, to, subject, text, other, unread);
+        }
+
+        Letter read() {
+            return new Letter(from, to, subject, text, received, false);
+        }
+
+        byte[] source(long uid) {
+            return """
+                    From: %s
+                    To: %s
+                    Subject: %s
+                    Message-ID: <m%d@quay.example>
+                    Content-Type: text/plain; charset=utf-8
+                    Content-Transfer-Encoding: 8bit
+
+                    %s
+                    """.formatted(from, to, subject, uid, text)
+                    .replace("\n", "\r\n")
+                    .getBytes(StandardCharsets.UTF_8);
+        }
+    }
+
+    /** Stores a message as it arrives in an Inbox, filed by the rules that are there. Returns its id. */
+    long arrives(Account account, Letter letter) {
+        return arrives(account, inbox(account), letter);
+    }
+
+    long arrives(Account account, Mailbox mailbox, Letter letter) {
+        long uid = NUMBERS.incrementAndGet();
+        intake.store(account, mailbox, List.of(incoming(account, mailbox, letter, uid)));
+        return messageAt(mailbox, uid).orElseThrow();
+    }
+
+    Incoming incoming(Account account, Mailbox mailbox, Letter letter, long uid) {
+        byte[] source = letter.source(uid);
+        ParsedMail mail = MimeReader.read(source);
+        List<String> sentTo = account.ownAddresses().among(mail.recipients());
+        RuleBook book = rules.book(account.userId());
+        Verdict verdict = book.file(new Message(account.id(), mail.from(), mail.subject(), sentTo, mail.listId()));
+        return new Incoming(
+                uid,
+                letter.received(),
+                source.length,
+                source,
+                mail,
+                sentTo,
+                account.ownAddresses().aliasIn(sentTo),
+                new State(mailbox.folderId(), letter.unread(), false, null, Set.of()),
+                verdict);
+    }
+
+    Optional<Long> messageAt(Mailbox mailbox, long uid) {
+        return jdbc.sql("select message_id from server_copy where mailbox_id = ? and uid = ?")
+                .params(mailbox.id(), uid)
+                .query(Long.class)
+                .optional();
+    }
+
+    FolderRef folder(long user, String path) {
+        return places.folder(user, FolderPath.parse(path));
+    }
+
+    /** A rule that files what comes from a domain. */
+    Rule filing(long user, String domain, String folder) {
+        return new Rule(
+                0,
+                "From " + domain,
+                true,
+                List.of(new Condition.Sender(List.of(domain))),
+                List.of(),
+                List.of(new Effect.FileInto(folder(user, folder))),
+                false);
+    }
+
+    /** Where a message lies, in words. */
+    String lies(long user, long message) {
+        ListRow row = messages.row(user, message).orElseThrow();
+        return places.of(user, null).folder(row.folderId()).orElseThrow().path().shown();
+    }
+
+    /** Total and unread of a folder as the cabinet shows them: {@code "3/1"}. */
+    String counts(long user, String path) {
+        return places.of(user, null).folders().stream()
+                .filter(folder -> folder.path().shown().equals(path))
+                .map(folder -> folder.total() + "/" + folder.unread())
+                .findFirst()
+                .orElse("none");
+    }
+
+    /** The counters must always be what counting would give. */
+    boolean countersAreTrue() {
+        return jdbc.sql("""
+                        select count(*) = 0 from (
+                            select folder_id, account_id, count(*) as total, count(*) filter (where unread) as unread
+                            from message group by 1, 2
+                            except select folder_id, account_id, total, unread from folder_count) wrong
+                        """).query(Boolean.class).single()
+                && jdbc.sql("select coalesce(sum(total), 0) = (select count(*) from message) from folder_count")
+                        .query(Boolean.class)
+                        .single();
+    }
+
+    /** Orders waiting for an account, in words: {@code "MOVE 12 Schools"}, {@code "MARK 12 +\Seen"}. */
+    List<String> waiting(Account account) {
+        return orders.next(account.id(), 1000).stream()
+                .map(order -> order.kind() == OrderStore.Kind.MOVE
+                        ? "MOVE %d %s"
+                                .formatted(
+                                        order.messageId(),
+                                        mailboxes.path(order.folderId()).shown())
+                        : "MARK %d %s%s".formatted(order.messageId(), order.on() ? "+" : "-", order.flag()))
+                .toList();
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}

@@ -1,0 +1,149 @@
+package app.schublade.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.store.Cabinet.Letter;
+import app.schublade.store.FilingStore.Cause;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+
+class IntakeStoreTest {
+    private static Cabinet cabinet;
+    private long user;
+    private Account account;
+    private Mailbox inbox;
+
+    @BeforeAll
+    static void open() throws Exception {
+        cabinet = new Cabinet();
+    }
+
+    @AfterAll
+    static void close() {
+        cabinet.close();
+    }
+
+    @BeforeEach
+    void somebody() {
+        user = cabinet.user();
+        account = cabinet.account(user, "MU", "loans@quay.example");
+        inbox = cabinet.inbox(account);
+    }
+
+    @Test
+    void keepsWhatListsReadersAndRulesNeed() {
+        Letter letter = Letter.from("Ottoline Grebe <o.grebe@grebe.example>", "Crack in the deck")
+                .to("loans@quay.example")
+                .saying("The rigging  has\nslackened.");
+        long id = cabinet.arrives(account, letter);
+
+        ListRow row = cabinet.messages.row(user, id).orElseThrow();
+        assertThat(row.sender().shown()).isEqualTo("Ottoline Grebe");
+        assertThat(row.subject()).isEqualTo("Crack in the deck");
+        assertThat(row.snippet()).isEqualTo("The rigging has slackened.");
+        assertThat(row.alias()).isEqualTo("loans@quay.example");
+        assertThat(row.received()).isEqualTo(Cabinet.MORNING);
+        assertThat(new String(cabinet.messages.source(user, id).orElseThrow(), StandardCharsets.UTF_8))
+                .contains("Subject: Crack in the deck\r\n", "slackened.");
+        MessageStore.Subject subject = cabinet.messages.subject(user, id).orElseThrow();
+        assertThat(subject.message().sentTo()).containsExactly("loans@quay.example");
+        assertThat(subject.state().folder()).isEqualTo(cabinet.places.inbox(user));
+    }
+
+    @Test
+    void aMessageThatIsThereAlreadyIsPassedOver() {
+        Incoming incoming = cabinet.incoming(account, inbox, Letter.from("a@b.example", "Once"), 501);
+        assertThat(cabinet.intake.store(account, inbox, List.of(incoming))).isEqualTo(1);
+        assertThat(cabinet.intake.store(account, inbox, List.of(incoming))).isZero();
+        assertThat(cabinet.counts(user, "Inbox")).isEqualTo("1/1");
+    }
+
+    @Test
+    void aBatchThatFailsLeavesNothingBehind() {
+        Incoming good = cabinet.incoming(account, inbox, Letter.from("a@b.example", "Good"), 601);
+        Mailbox gone = new Mailbox(-1, account.id(), inbox.folderId(), "Gone", false, 1L, 1, true);
+        assertThat(org.assertj.core.api.Assertions.catchThrowable(
+                        () -> cabinet.intake.store(account, gone, List.of(good))))
+                .isNotNull();
+        assertThat(cabinet.counts(user, "Inbox")).isIn("0/0", "none");
+        assertThat(cabinet.countersAreTrue()).isTrue();
+    }
+
+    @Test
+    void textIsFoundOnceItIsIndexed() {
+        long id = cabinet.arrives(
+                account,
+                Letter.from("Ines <i@b.example>", "Größe der Kiste").saying("Bitte die Maße der Galionsfigur."));
+        assertThat(found("galionsfigur")).isEmpty();
+        assertThat(cabinet.intake.index(account.id(), 100)).isEqualTo(1);
+        assertThat(cabinet.intake.index(account.id(), 100)).isZero();
+        for (String words : List.of("galionsfigur", "GALIONSFIGUR maße", "ines", "größe")) {
+            assertThat(found(words)).as(words).containsExactly(id);
+        }
+        assertThat(found("galion kanone")).isEmpty();
+        assertThat(found("'; drop table message; --")).isEmpty();
+    }
+
+    private List<Long> found(String words) {
+        return cabinet
+                .messages
+                .page(user, new ListQuery(new ListQuery.Found(words), null, false, false, false, null, 10))
+                .stream()
+                .map(ListRow::id)
+                .toList();
+    }
+
+    @Test
+    void whatIsGoneFromTheServerIsRemovedWithItsCounts() {
+        long one = cabinet.arrives(account, Letter.from("a@b.example", "One"));
+        long two = cabinet.arrives(account, Letter.from("a@b.example", "Two"));
+        cabinet.filing.act(user, Cause.HAND, "Flag", List.of(one), state -> state.flagged(true));
+
+        cabinet.intake.remove(account, Set.of(one));
+
+        assertThat(cabinet.messages.row(user, one)).isEmpty();
+        assertThat(cabinet.messages.row(user, two)).isPresent();
+        assertThat(cabinet.counts(user, "Inbox")).isEqualTo("1/1");
+        assertThat(cabinet.waiting(account)).isEmpty();
+        assertThat(cabinet.countersAreTrue()).isTrue();
+    }
+
+    @Test
+    void aMessageThatLeftItsFolderIsKnownAgainByIdAndSize() {
+        Letter letter = Letter.from("a@b.example", "Wanderer");
+        Incoming incoming = cabinet.incoming(account, inbox, letter, 700);
+        cabinet.intake.store(account, inbox, List.of(incoming));
+        long id = cabinet.messageAt(inbox, 700).orElseThrow();
+        Mailbox other = cabinet.mailbox(account, "Loans");
+        assertThat(cabinet.intake.liesElsewhere(other, "m700@quay.example", incoming.size()))
+                .isTrue();
+        assertThat(cabinet.intake.liesElsewhere(inbox, "m700@quay.example", incoming.size()))
+                .isFalse();
+
+        cabinet.mailboxes.vanished(List.of(id));
+        assertThat(cabinet.mailboxes.strays(account.id())).containsExactly(id);
+        assertThat(cabinet.intake.straysLike(account.id(), "m700@quay.example", incoming.size()))
+                .containsExactly(id);
+        assertThat(cabinet.intake.straysLike(account.id(), "m700@quay.example", 1))
+                .isEmpty();
+
+        cabinet.mailboxes.locate(id, other.id(), 3);
+        assertThat(cabinet.mailboxes.strays(account.id())).isEmpty();
+        assertThat(cabinet.mailboxes.copies(other.id())).containsOnlyKeys(3L);
+    }
+
+    @Test
+    void aRenumberedFolderKeepsItsMessagesAsStrays() {
+        long id = cabinet.arrives(account, Letter.from("a@b.example", "One"));
+        Mailbox renumbered = cabinet.mailboxes.opened(inbox, new app.schublade.mail.Opened("INBOX", 99, 5, 1, true), 5);
+        assertThat(renumbered.uidValidity()).isEqualTo(99L);
+        assertThat(cabinet.mailboxes.copies(renumbered.id())).isEmpty();
+        assertThat(cabinet.mailboxes.strays(account.id())).containsExactly(id);
+        assertThat(cabinet.lies(user, id)).isEqualTo("Inbox");
+    }
+}

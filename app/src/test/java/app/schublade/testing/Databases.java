@@ -1,0 +1,54 @@
+package app.schublade.testing;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.flywaydb.core.Flyway;
+import org.jspecify.annotations.Nullable;
+
+/** Databases for tests: one is made by the real migrations, every other is a copy of it. */
+public final class Databases {
+    private static final AtomicInteger COUNT = new AtomicInteger();
+    private static final String SERVER = need("SCHUBLADE_TEST_DB");
+    private static @Nullable String template;
+
+    public static final String USER = need("SCHUBLADE_DB_USER");
+    public static final String PASSWORD = need("SCHUBLADE_DB_PASSWORD");
+
+    private Databases() {}
+
+    private static String need(String name) {
+        String value = System.getenv(name);
+        if (value == null) {
+            throw new IllegalStateException(name + " is not set. Run the tests with ./schublade test.");
+        }
+        return value;
+    }
+
+    /** The address of a new database with all tables and nothing in them. */
+    public static synchronized String fresh() {
+        String original = template;
+        if (original == null) {
+            original = create("template0");
+            template = original;
+            Flyway.configure()
+                    .dataSource(SERVER + original, USER, PASSWORD)
+                    .load()
+                    .migrate();
+        }
+        return SERVER + create(original);
+    }
+
+    private static String create(String original) {
+        String name = "test_%d_%d".formatted(ProcessHandle.current().pid(), COUNT.incrementAndGet());
+        try (Connection connection = DriverManager.getConnection(SERVER + "postgres", USER, PASSWORD);
+                Statement statement = connection.createStatement()) {
+            statement.execute("create database %s template %s".formatted(name, original));
+        } catch (SQLException e) {
+            throw new IllegalStateException("No test database could be made at " + SERVER, e);
+        }
+        return name;
+    }
+}

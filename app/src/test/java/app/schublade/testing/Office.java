@@ -1,0 +1,121 @@
+package app.schublade.testing;
+
+import app.schublade.SchubladeApplication;
+import app.schublade.core.place.Tone;
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.standin.DemoAccount;
+import app.schublade.standin.Standin;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.UserStore;
+import app.schublade.sync.AccountAdder;
+import app.schublade.web.frame.Person;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ParameterContext;
+import org.junit.jupiter.api.extension.ParameterResolver;
+import org.springframework.boot.builder.SpringApplicationBuilder;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.security.crypto.password.PasswordEncoder;
+
+/**
+ * The real application on a real database, started once for all tests of a run. A test class takes it as a parameter:
+ * {@code @ExtendWith(Office.Extension.class)}. Tests do not disturb each other because each has a user of its own.
+ */
+public final class Office implements AutoCloseable {
+    public static final String PASSWORD = "correct horse";
+
+    private static final AtomicInteger USERS = new AtomicInteger();
+
+    private final ConfigurableApplicationContext context;
+
+    private Office() {
+        try {
+            context = new SpringApplicationBuilder(SchubladeApplication.class)
+                    .run(
+                            "--server.port=0",
+                            "--spring.datasource.url=" + Databases.fresh(),
+                            "--spring.datasource.username=" + Databases.USER,
+                            "--spring.datasource.password=" + Databases.PASSWORD,
+                            "--schublade.demo-accounts=",
+                            "--schublade.key-file="
+                                    + Files.createTempDirectory("schublade").resolve("key"));
+        } catch (IOException e) {
+            throw new IllegalStateException("No place for the key file", e);
+        }
+    }
+
+    /** Hands the office to tests that ask for it. */
+    public static final class Extension implements ParameterResolver {
+        @Override
+        public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
+            return parameter.getParameter().getType() == Office.class;
+        }
+
+        @Override
+        public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
+            return context.getRoot()
+                    .getStore(ExtensionContext.Namespace.GLOBAL)
+                    .getOrComputeIfAbsent(Office.class, type -> new Office(), Office.class);
+        }
+    }
+
+    public ConfigurableApplicationContext context() {
+        return context;
+    }
+
+    public <T> T bean(Class<T> type) {
+        return context.getBean(type);
+    }
+
+    /** The address of the pages, without a slash at the end. */
+    public String address() {
+        return "http://127.0.0.1:" + context.getEnvironment().getRequiredProperty("local.server.port");
+    }
+
+    /** A new user whose password is {@link #PASSWORD}. */
+    public Person person() {
+        UserStore.User user = bean(UserStore.class)
+                .add(
+                        "tilda" + USERS.incrementAndGet(),
+                        "Tilda Marwick",
+                        String.valueOf(bean(PasswordEncoder.class).encode(PASSWORD)));
+        return new Person(user.id(), user.login(), user.name(), "");
+    }
+
+    /** Adds an account of the demo world, as a user would. */
+    public Account add(Person person, Standin hosts, String code) throws MailException {
+        return bean(AccountAdder.class).add(person.id(), draft(hosts, code));
+    }
+
+    public static Account.Draft draft(Standin hosts, String code) {
+        DemoAccount demo = DemoAccount.byCode(code).orElseThrow();
+        return new Account.Draft(
+                demo.code(),
+                demo.name(),
+                Tone.PETROL,
+                demo.address(),
+                demo.aliases(),
+                new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, demo.address()),
+                DemoAccount.PASSWORD);
+    }
+
+    /** Adds an account and waits until all its mail is here. */
+    public Account addAndImport(Person person, Standin hosts, String code) throws MailException {
+        Account account = add(person, hosts, code);
+        Await.until(code + " is imported", () -> state(account.id()) == Account.State.CONNECTED);
+        return account;
+    }
+
+    public Account.State state(long account) {
+        return bean(AccountStore.class).byId(account).orElseThrow().state();
+    }
+
+    @Override
+    public void close() {
+        context.close();
+    }
+}
