@@ -26,6 +26,7 @@ import org.eclipse.angus.mail.iap.Response;
 import org.eclipse.angus.mail.imap.CopyUID;
 import org.eclipse.angus.mail.imap.protocol.BODY;
 import org.eclipse.angus.mail.imap.protocol.FetchResponse;
+import org.eclipse.angus.mail.imap.protocol.IMAPResponse;
 import org.eclipse.angus.mail.imap.protocol.INTERNALDATE;
 import org.eclipse.angus.mail.imap.protocol.ListInfo;
 import org.eclipse.angus.mail.imap.protocol.MailboxInfo;
@@ -65,11 +66,11 @@ public final class ImapConnection implements AutoCloseable {
             wire.capability();
             return new ImapConnection(wire);
         } catch (CommandFailedException e) {
-            wire.disconnect();
+            wire.cut();
             throw new MailException(
                     MailException.Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", e);
         } catch (ProtocolException e) {
-            wire.disconnect();
+            wire.cut();
             throw new MailException(MailException.Kind.AWAY, host + " did not let anybody in: " + e.getMessage(), e);
         }
     }
@@ -85,7 +86,7 @@ public final class ImapConnection implements AutoCloseable {
         properties.setProperty("mail.imap.writetimeout", "30000");
         properties.setProperty("mail.imap.ssl.checkserveridentity", "true");
         try {
-            Wire wire = new Wire(host, properties);
+            Wire wire = Wire.connect(host, properties);
             if (host.encryption() == MailHost.Encryption.STARTTLS) {
                 wire.startTLS();
                 wire.capability();
@@ -310,8 +311,7 @@ public final class ImapConnection implements AutoCloseable {
             arguments.writeString(messageId);
             List<Long> uids = new ArrayList<>();
             for (Response answer : wire.ask("UID SEARCH", arguments)) {
-                if (answer.toString().toUpperCase(Locale.ROOT).startsWith("* SEARCH")) {
-                    answer.readAtom();
+                if (answer instanceof IMAPResponse found && found.keyEquals("SEARCH")) {
                     for (long uid = answer.readLong(); uid > 0; uid = answer.readLong()) {
                         uids.add(uid);
                     }
@@ -394,6 +394,6 @@ public final class ImapConnection implements AutoCloseable {
     /** Cuts the connection; a {@link #watch} in another thread ends. */
     @Override
     public void close() {
-        wire.disconnect();
+        wire.cut();
     }
 }

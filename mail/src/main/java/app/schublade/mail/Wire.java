@@ -15,7 +15,9 @@ import org.jspecify.annotations.Nullable;
 
 /** One IMAP connection, command by command; the UID commands that the library keeps to itself. */
 final class Wire extends IMAPProtocol {
-    Wire(MailHost host, Properties properties) throws IOException, ProtocolException {
+    private final OneSocket socket;
+
+    private Wire(MailHost host, Properties properties, OneSocket socket) throws IOException, ProtocolException {
         super(
                 "imap",
                 host.host(),
@@ -23,6 +25,26 @@ final class Wire extends IMAPProtocol {
                 properties,
                 host.encryption() == MailHost.Encryption.TLS,
                 new MailLogger(Wire.class, "imap", false, new PrintStream(OutputStream.nullOutputStream())));
+        this.socket = socket;
+    }
+
+    /** @param properties the library's, for its protocol {@code imap} */
+    static Wire connect(MailHost host, Properties properties) throws IOException, ProtocolException {
+        OneSocket socket = new OneSocket();
+        properties.put("mail.imap.socketFactory", socket);
+        properties.setProperty("mail.imap.socketFactory.fallback", "false");
+        try {
+            return new Wire(host, properties, socket);
+        } catch (IOException | ProtocolException e) {
+            socket.close();
+            throw e;
+        }
+    }
+
+    /** Ends the connection at once, even while another thread waits for an answer. */
+    void cut() {
+        socket.close();
+        disconnect();
     }
 
     /** Sends a command and returns its answers; the last one is known to be OK. */

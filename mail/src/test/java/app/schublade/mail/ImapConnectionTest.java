@@ -94,20 +94,46 @@ class ImapConnectionTest {
 
     @Test
     void isToldOfNewMail() throws Exception {
-        CountDownLatch told = new CountDownLatch(1);
+        CountDownLatch listening = new CountDownLatch(1);
+        CountDownLatch told = new CountDownLatch(2);
         try (ImapConnection imap = connect("PR", DemoAccount.PASSWORD)) {
             imap.open("INBOX");
             Thread watcher = new Thread(() -> {
                 try {
-                    imap.watch(told::countDown);
+                    imap.watch(() -> {
+                        listening.countDown();
+                        told.countDown();
+                    });
                 } catch (MailException e) {
                     // closed by the end of the test
                 }
             });
             watcher.start();
+            assertThat(listening.await(10, TimeUnit.SECONDS)).isTrue();
             hosts.deliver("a@b.example", "tilda@marwick-post.example", "News", "text");
             assertThat(told.await(10, TimeUnit.SECONDS)).isTrue();
         }
+    }
+
+    @Test
+    void closingEndsAWatchAtOnce() throws Exception {
+        ImapConnection imap = connect("PR", DemoAccount.PASSWORD);
+        imap.open("INBOX");
+        CountDownLatch watching = new CountDownLatch(1);
+        CountDownLatch ended = new CountDownLatch(1);
+        Thread watcher = new Thread(() -> {
+            try {
+                imap.watch(watching::countDown);
+            } catch (MailException e) {
+                ended.countDown();
+            }
+        });
+        watcher.start();
+        assertThat(watching.await(10, TimeUnit.SECONDS)).isTrue();
+        long start = System.nanoTime();
+        imap.close();
+        assertThat(ended.await(10, TimeUnit.SECONDS)).isTrue();
+        assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(Duration.ofSeconds(3));
     }
 
     @Test
