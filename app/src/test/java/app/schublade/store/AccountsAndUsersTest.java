@@ -3,8 +3,9 @@ package app.schublade.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.schublade.store.Cabinet.Letter;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -21,7 +22,7 @@ class AccountsAndUsersTest {
 
     @BeforeAll
     static void open() throws Exception {
-        cabinet = new Cabinet();
+        cabinet = Cabinet.alone();
     }
 
     @AfterAll
@@ -31,7 +32,7 @@ class AccountsAndUsersTest {
 
     @Test
     void theOwnerIsAddedOnceOnly() throws Exception {
-        try (Cabinet empty = new Cabinet()) {
+        try (Cabinet empty = Cabinet.alone()) {
             assertThat(empty.users.isEmpty()).isTrue();
             assertThat(empty.users.addOwner("tilda", "Tilda", "hash")).isTrue();
             assertThat(empty.users.addOwner("mallory", "Mallory", "hash")).isFalse();

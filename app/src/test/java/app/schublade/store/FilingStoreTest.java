@@ -9,9 +9,10 @@ import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Cabinet.Letter;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FilingStore.Outcome;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,7 +31,7 @@ class FilingStoreTest {
 
     @BeforeAll
     static void open() throws Exception {
-        cabinet = new Cabinet();
+        cabinet = Cabinet.alone();
     }
 
     @AfterAll

@@ -2,8 +2,9 @@ package app.schublade.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.store.Cabinet.Letter;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Set;
@@ -20,7 +21,7 @@ class IntakeStoreTest {
 
     @BeforeAll
     static void open() throws Exception {
-        cabinet = new Cabinet();
+        cabinet = Cabinet.alone();
     }
 
     @AfterAll

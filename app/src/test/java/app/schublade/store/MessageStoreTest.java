@@ -3,8 +3,9 @@ package app.schublade.store;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Cabinet.Letter;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -27,7 +28,7 @@ class MessageStoreTest {
 
     @BeforeAll
     static void open() throws Exception {
-        cabinet = new Cabinet();
+        cabinet = Cabinet.alone();
         user = cabinet.user();
         museum = cabinet.account(user, "MU");
         club = cabinet.account(user, "RC");

@@ -9,8 +9,9 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Cabinet.Letter;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
 import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -23,7 +24,7 @@ class PlacesAndRulesTest {
 
     @BeforeAll
     static void open() throws Exception {
-        cabinet = new Cabinet();
+        cabinet = Cabinet.alone();
     }
 
     @AfterAll

@@ -1,4 +1,4 @@
-package app.schublade.store;
+package app.schublade.testing;
 
 import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
@@ -16,23 +16,35 @@ import app.schublade.core.place.Tone;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
-import app.schublade.testing.Databases;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.FilingStore;
+import app.schublade.store.Incoming;
+import app.schublade.store.IntakeStore;
+import app.schublade.store.ListRow;
+import app.schublade.store.Mailbox;
+import app.schublade.store.MailboxStore;
+import app.schublade.store.MessageStore;
+import app.schublade.store.OrderStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.RuleStore;
+import app.schublade.store.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
+import org.springframework.context.ApplicationContext;
 import org.springframework.context.annotation.AnnotationConfigApplicationContext;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.ComponentScan;
 import org.springframework.context.annotation.Configuration;
-import org.springframework.context.event.EventListener;
 import org.springframework.core.env.MapPropertySource;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -40,29 +52,27 @@ import org.springframework.jdbc.support.JdbcTransactionManager;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.EnableTransactionManagement;
 
-/** The stores on a database of their own, and words for what tests do with them. */
-final class Cabinet implements AutoCloseable {
+/** The stores, on a database of their own or the office's, and words for what tests do with them. */
+public final class Cabinet implements AutoCloseable {
     private static final AtomicLong NUMBERS = new AtomicLong();
-    static final Instant MORNING = Instant.parse("2026-11-23T08:00:00Z");
+    public static final Instant MORNING = Instant.parse("2026-11-23T08:00:00Z");
 
-    final AnnotationConfigApplicationContext context;
-    final JdbcClient jdbc;
-    final PlaceStore places;
-    final AccountStore accounts;
-    final MessageStore messages;
-    final FilingStore filing;
-    final IntakeStore intake;
-    final RuleStore rules;
-    final OrderStore orders;
-    final MailboxStore mailboxes;
-    final UserStore users;
+    private final ApplicationContext context;
+    public final JdbcClient jdbc;
+    public final PlaceStore places;
+    public final AccountStore accounts;
+    public final MessageStore messages;
+    public final FilingStore filing;
+    public final IntakeStore intake;
+    public final RuleStore rules;
+    public final OrderStore orders;
+    public final MailboxStore mailboxes;
+    public final UserStore users;
 
     @Configuration
     @EnableTransactionManagement
     @ComponentScan("app.schublade.store")
     static class Stores {
-        final List<MailChanged> told = new ArrayList<>();
-
         @Bean
         DataSource dataSource() {
             HikariDataSource source = new HikariDataSource();
@@ -87,26 +97,27 @@ final class Cabinet implements AutoCloseable {
         JdbcClient client(JdbcTemplate template) {
             return JdbcClient.create(template);
         }
-
-        @EventListener
-        void hear(MailChanged changed) {
-            told.add(changed);
-        }
     }
 
-    Cabinet() throws Exception {
-        context = new AnnotationConfigApplicationContext();
+    /** Stores and nothing else, on a new database. */
+    public static Cabinet alone() throws IOException {
+        AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
+        String key = Files.createTempDirectory("schublade").resolve("key").toString();
         context.getEnvironment()
                 .getPropertySources()
-                .addFirst(new MapPropertySource(
-                        "test",
-                        Map.of(
-                                "schublade.key-file",
-                                Files.createTempDirectory("schublade")
-                                        .resolve("key")
-                                        .toString())));
+                .addFirst(new MapPropertySource("test", Map.of("schublade.key-file", key)));
         context.register(Stores.class);
         context.refresh();
+        return new Cabinet(context);
+    }
+
+    /** The stores of a running application. */
+    public static Cabinet of(Office office) {
+        return new Cabinet(office.context());
+    }
+
+    private Cabinet(ApplicationContext context) {
+        this.context = context;
         jdbc = context.getBean(JdbcClient.class);
         places = context.getBean(PlaceStore.class);
         accounts = context.getBean(AccountStore.class);
@@ -119,11 +130,11 @@ final class Cabinet implements AutoCloseable {
         users = context.getBean(UserStore.class);
     }
 
-    long user() {
+    public long user() {
         return users.add("user" + NUMBERS.incrementAndGet(), "Somebody", "-").id();
     }
 
-    Account account(long user, String code, String... aliases) {
+    public Account account(long user, String code, String... aliases) {
         return accounts.add(
                 user,
                 new Account.Draft(
@@ -137,11 +148,11 @@ final class Cabinet implements AutoCloseable {
     }
 
     /** The account's Inbox, as opened on its server. */
-    Mailbox inbox(Account account) {
+    public Mailbox inbox(Account account) {
         return mailbox(account, "INBOX");
     }
 
-    Mailbox mailbox(Account account, String name) {
+    public Mailbox mailbox(Account account, String name) {
         FolderPath path = FolderPath.parse(name);
         Mailbox mailbox =
                 mailboxes.mailbox(account, new RemoteFolder(name, path, SpecialUse.of(path, List.of()), true));
@@ -149,24 +160,24 @@ final class Cabinet implements AutoCloseable {
     }
 
     /** A message as it is written; every text may be left empty. */
-    record Letter(String from, String to, String subject, String text, Instant received, boolean unread) {
-        static Letter from(String from, String subject) {
+    public record Letter(String from, String to, String subject, String text, Instant received, boolean unread) {
+        public static Letter from(String from, String subject) {
             return new Letter(from, "me@quay.example", subject, "Some text.", MORNING, true);
         }
 
-        Letter to(String other) {
+        public Letter to(String other) {
             return new Letter(from, other, subject, text, received, unread);
         }
 
-        Letter saying(String other) {
+        public Letter saying(String other) {
             return new Letter(from, to, subject, other, received, unread);
         }
 
-        Letter at(Instant other) {
+        public Letter at(Instant other) {
             return new Letter(from, to, subject, text, other, unread);
         }
 
-        Letter read() {
+        public Letter read() {
             return new Letter(from, to, subject, text, received, false);
         }
 
@@ -187,17 +198,17 @@ final class Cabinet implements AutoCloseable {
     }
 
     /** Stores a message as it arrives in an Inbox, filed by the rules that are there. Returns its id. */
-    long arrives(Account account, Letter letter) {
+    public long arrives(Account account, Letter letter) {
         return arrives(account, inbox(account), letter);
     }
 
-    long arrives(Account account, Mailbox mailbox, Letter letter) {
+    public long arrives(Account account, Mailbox mailbox, Letter letter) {
         long uid = NUMBERS.incrementAndGet();
         intake.store(account, mailbox, List.of(incoming(account, mailbox, letter, uid)));
         return messageAt(mailbox, uid).orElseThrow();
     }
 
-    Incoming incoming(Account account, Mailbox mailbox, Letter letter, long uid) {
+    public Incoming incoming(Account account, Mailbox mailbox, Letter letter, long uid) {
         byte[] source = letter.source(uid);
         ParsedMail mail = MimeReader.read(source);
         List<String> sentTo = account.ownAddresses().among(mail.recipients());
@@ -215,19 +226,19 @@ final class Cabinet implements AutoCloseable {
                 verdict);
     }
 
-    Optional<Long> messageAt(Mailbox mailbox, long uid) {
+    public Optional<Long> messageAt(Mailbox mailbox, long uid) {
         return jdbc.sql("select message_id from server_copy where mailbox_id = ? and uid = ?")
                 .params(mailbox.id(), uid)
                 .query(Long.class)
                 .optional();
     }
 
-    FolderRef folder(long user, String path) {
+    public FolderRef folder(long user, String path) {
         return places.folder(user, FolderPath.parse(path));
     }
 
     /** A rule that files what comes from a domain. */
-    Rule filing(long user, String domain, String folder) {
+    public Rule filing(long user, String domain, String folder) {
         return new Rule(
                 0,
                 "From " + domain,
@@ -239,13 +250,13 @@ final class Cabinet implements AutoCloseable {
     }
 
     /** Where a message lies, in words. */
-    String lies(long user, long message) {
+    public String lies(long user, long message) {
         ListRow row = messages.row(user, message).orElseThrow();
         return places.of(user, null).folder(row.folderId()).orElseThrow().path().shown();
     }
 
     /** Total and unread of a folder as the cabinet shows them: {@code "3/1"}. */
-    String counts(long user, String path) {
+    public String counts(long user, String path) {
         return places.of(user, null).folders().stream()
                 .filter(folder -> folder.path().shown().equals(path))
                 .map(folder -> folder.total() + "/" + folder.unread())
@@ -254,7 +265,7 @@ final class Cabinet implements AutoCloseable {
     }
 
     /** The counters must always be what counting would give. */
-    boolean countersAreTrue() {
+    public boolean countersAreTrue() {
         return jdbc.sql("""
                         select count(*) = 0 from (
                             select folder_id, account_id, count(*) as total, count(*) filter (where unread) as unread
@@ -267,7 +278,7 @@ final class Cabinet implements AutoCloseable {
     }
 
     /** Orders waiting for an account, in words: {@code "MOVE 12 Schools"}, {@code "MARK 12 +\Seen"}. */
-    List<String> waiting(Account account) {
+    public List<String> waiting(Account account) {
         return orders.next(account.id(), 1000).stream()
                 .map(order -> order.kind() == OrderStore.Kind.MOVE
                         ? "MOVE %d %s"
@@ -280,6 +291,8 @@ final class Cabinet implements AutoCloseable {
 
     @Override
     public void close() {
-        context.close();
+        if (context instanceof AnnotationConfigApplicationContext own) {
+            own.close();
+        }
     }
 }

@@ -1,0 +1,89 @@
+package app.schublade.web;
+
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.csrf;
+import static org.springframework.security.test.web.servlet.request.SecurityMockMvcRequestPostProcessors.user;
+import static org.springframework.security.test.web.servlet.setup.SecurityMockMvcConfigurers.springSecurity;
+
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import java.nio.charset.StandardCharsets;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
+import org.springframework.mock.web.MockHttpServletResponse;
+import org.springframework.test.web.servlet.MockMvc;
+import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
+import org.springframework.test.web.servlet.request.MockMvcRequestBuilders;
+import org.springframework.test.web.servlet.setup.MockMvcBuilders;
+import org.springframework.web.context.WebApplicationContext;
+
+/** Asks for pages as somebody who is logged in. */
+final class Browser {
+    private final MockMvc mvc;
+    private final Person person;
+
+    Browser(Office office, Person person) {
+        this.person = person;
+        this.mvc = MockMvcBuilders.webAppContextSetup((WebApplicationContext) office.context())
+                .apply(springSecurity())
+                .build();
+    }
+
+    /** An answer, with its HTML. */
+    record Answer(MockHttpServletResponse response) {
+        int status() {
+            return response.getStatus();
+        }
+
+        String header(String name) {
+            return String.valueOf(response.getHeader(name));
+        }
+
+        String text() {
+            try {
+                return response.getContentAsString(StandardCharsets.UTF_8);
+            } catch (java.io.UnsupportedEncodingException e) {
+                throw new AssertionError(e);
+            }
+        }
+
+        Document page() {
+            return Jsoup.parse(text());
+        }
+
+        /** What the filing strip says. */
+        String notice() {
+            return page().select("#notice .told").text();
+        }
+    }
+
+    Answer get(String address) {
+        return answer(MockMvcRequestBuilders.get(java.net.URI.create(address)));
+    }
+
+    /** A part of a page, asked for by a page that is open. */
+    Answer part(String address, String target) {
+        return answer(MockMvcRequestBuilders.get(java.net.URI.create(address))
+                .header("HX-Request", "true")
+                .header("HX-Target", target));
+    }
+
+    /** @param fields names and values in turn; a name may come more than once */
+    Answer post(String address, Object... fields) {
+        MockHttpServletRequestBuilder request = MockMvcRequestBuilders.post(java.net.URI.create(address))
+                .header("HX-Request", "true")
+                .with(csrf());
+        for (int i = 0; i < fields.length; i += 2) {
+            request.param(String.valueOf(fields[i]), String.valueOf(fields[i + 1]));
+        }
+        return answer(request);
+    }
+
+    private Answer answer(MockHttpServletRequestBuilder request) {
+        try {
+            return new Answer(
+                    mvc.perform(request.with(user(person))).andReturn().getResponse());
+        } catch (Exception e) {
+            throw new AssertionError("The request failed", e);
+        }
+    }
+}

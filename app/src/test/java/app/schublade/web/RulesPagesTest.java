@@ -1,0 +1,203 @@
+package app.schublade.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.store.Account;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Office;
+import app.schublade.web.Browser.Answer;
+import app.schublade.web.frame.Person;
+import java.util.List;
+import org.jsoup.nodes.Document;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+@ExtendWith(Office.Extension.class)
+class RulesPagesTest {
+    private static final String SCHOOLS = "schools@quay.example";
+
+    private final Cabinet cabinet;
+    private final Office office;
+    private final Person person;
+    private final Browser browser;
+    private final Account account;
+
+    RulesPagesTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        person = office.person();
+        browser = new Browser(office, person);
+        account = cabinet.account(person.id(), "MU", SCHOOLS);
+    }
+
+    private long visit(String subject) {
+        return cabinet.arrives(
+                account, Letter.from("Runa <runa@westwharf.example>", subject).to(SCHOOLS));
+    }
+
+    private static Object[] visits(Object... more) {
+        List<Object> all = new java.util.ArrayList<>(List.of(
+                "id",
+                0,
+                "name",
+                "Class visits",
+                "on",
+                "off",
+                "on",
+                "on",
+                "whenKind",
+                "SENT_TO",
+                "whenText",
+                SCHOOLS,
+                "thenKind",
+                "FILE",
+                "thenText",
+                "Schools / Visits",
+                "thenKind",
+                "CATEGORY",
+                "thenText",
+                "Next"));
+        all.addAll(List.of(more));
+        return all.toArray();
+    }
+
+    @Test
+    void aNewRuleIsFilledInFromTheMessage() {
+        long id = visit("Re: Visit of class 4b, 12 November");
+        Document page = browser.get("/rules/new?message=" + id).page();
+        assertThat(page.select("select[name=whenKind] option[selected]").eachAttr("value"))
+                .containsExactly("SENDER", "SENT_TO", "SUBJECT");
+        List<String> texts = page.select("input[name=whenText]").eachAttr("value");
+        assertThat(texts).startsWith("runa@westwharf.example", SCHOOLS);
+        assertThat(texts.get(2)).contains("Visit").doesNotContain("12", "Re:");
+        assertThat(page.select(".trial-says").text()).contains("say under Then what to do with it");
+        assertThat(page.select("#trial button[name=run]")).isEmpty();
+    }
+
+    @Test
+    void theTrialRunCountsListsAndLeavesOutWhatIsUnticked() {
+        long one = visit("One");
+        long two = visit("Two");
+        cabinet.arrives(account, Letter.from("x@y.example", "Other"));
+        Document trial = browser.post("/rules/trial", visits()).page();
+        assertThat(trial.select(".fig").eachText())
+                .containsExactly("2 of 3 messages", "2 leave the Inbox", "2 unread among them");
+        assertThat(trial.select(".trow .subject").eachText()).containsExactlyInAnyOrder("One", "Two");
+        assertThat(trial.text()).contains("Inbox → Visits", "Save, and file these 2");
+
+        Document fewer = browser.post("/rules/trial", visits("listed", one, "listed", two, "ticked", two))
+                .page();
+        assertThat(fewer.text()).contains("Save, and file this one");
+        assertThat(fewer.select("#tick-" + one).hasAttr("checked")).isFalse();
+        assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
+        assertThat(cabinet.counts(person.id(), "Schools / Visits"))
+                .as("a trial run makes nothing")
+                .isEqualTo("none");
+    }
+
+    @Test
+    void savingAndFilingDoesWhatTheTrialSaid() {
+        long one = visit("One");
+        long two = visit("Two");
+        Answer saved = browser.post("/rules", visits("listed", one, "listed", two, "ticked", two, "run", "true"));
+        assertThat(saved.status()).isEqualTo(302);
+        Rule rule = cabinet.rules.book(person.id()).rules().get(0);
+        assertThat(saved.header("Location")).isEqualTo("/rules/" + rule.id());
+        assertThat(rule.sentence())
+                .isEqualTo("sent to schools@quay.example → file into Schools / Visits, category Next");
+        assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
+        assertThat(cabinet.lies(person.id(), two)).isEqualTo("Schools / Visits");
+        long three = visit("Three");
+        assertThat(cabinet.lies(person.id(), three)).isEqualTo("Schools / Visits");
+
+        Document sheet = browser.part("/message/" + two, "sheet").page();
+        assertThat(sheet.select(".note summary").text())
+                .contains("Filed into Schools / Visits, category Next by your rule", "Class visits");
+        assertThat(sheet.select(".why").text()).contains("sent to schools@quay.example");
+        assertThat(browser.post(sheet.select(".note [data-undo]").attr("data-undo"))
+                        .notice())
+                .startsWith("Taken back");
+        assertThat(cabinet.lies(person.id(), two)).isEqualTo("Inbox");
+        assertThat(cabinet.lies(person.id(), three)).isEqualTo("Schools / Visits");
+    }
+
+    @Test
+    void savingForNewMailOnlyLeavesWhatIsThere() {
+        long one = visit("One");
+        browser.post("/rules", visits());
+        assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
+        assertThat(cabinet.lies(person.id(), visit("Two"))).isEqualTo("Schools / Visits");
+    }
+
+    @Test
+    void anEarlierRuleIsSeenInTheTrial() {
+        cabinet.rules.save(person.id(), cabinet.filing(person.id(), "westwharf.example", "First"));
+        long id = visit("One");
+        cabinet.filing.undoFor(
+                person.id(), id, cabinet.messages.filed(person.id(), id).get(0).batch());
+        Document trial = browser.post("/rules/trial", visits("thenKind", "READ", "thenText", ""))
+                .page();
+        assertThat(trial.select(".fig").eachText()).contains("1 taken by rule 1");
+    }
+
+    @Test
+    void linesComeAndGoWithoutLosingWhatWasTyped() {
+        Document more = browser.post("/rules/form", visits("add", "unless")).page();
+        assertThat(more.select("input[name=unlessText]")).hasSize(1);
+        assertThat(more.select("input[name=whenText]").val()).isEqualTo(SCHOOLS);
+        assertThat(more.select("input[name=name]").val()).isEqualTo("Class visits");
+        Document fewer = browser.post("/rules/form", visits("remove", "then-1")).page();
+        assertThat(fewer.select("input[name=thenText]").eachAttr("value")).containsExactly("Schools / Visits");
+    }
+
+    @Test
+    void whatIsWrongIsSaidAndNothingIsKept() {
+        assertThat(browser.post("/rules", "id", 0, "name", "Empty").text())
+                .contains("say under When which mail it is for", "say under Then what to do with it");
+        Answer account = browser.post(
+                "/rules", "id", 0, "whenKind", "ACCOUNT", "whenText", "Museun", "thenKind", "READ", "thenText", "");
+        assertThat(account.status()).isEqualTo(422);
+        assertThat(account.text()).contains("There is no account “Museun”; there are: Account MU.");
+        Document trial = browser.post("/rules/trial", visits("thenKind", "FILE", "thenText", "a/".repeat(20)))
+                .page();
+        assertThat(trial.select(".trial-says.problem").text()).contains("12 is the limit");
+        assertThat(cabinet.rules.book(person.id()).rules()).isEmpty();
+    }
+
+    @Test
+    void rulesAreSwitchedMovedDoubledAndDeletedFromTheStrip() {
+        long first = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.example", "A"));
+        long second = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "b.example", "B"));
+        browser.post("/rules/" + first + "/turn");
+        assertThat(browser.get("/rules").page().select(".rules .bar small").text())
+                .isEqualTo("1 on, 1 off");
+        browser.post("/rules/" + second + "/shift", "by", -1);
+        assertThat(browser.get("/rules").page().select(".rule b").eachText())
+                .containsExactly("From b.example", "From a.example");
+        String copy = browser.post("/rules/" + second + "/duplicate").header("Location");
+        Document page = browser.get(copy).page();
+        assertThat(page.select("input[name=name]").val()).isEqualTo("Copy of From b.example");
+        assertThat(page.select("input[type=checkbox][name=on]").hasAttr("checked"))
+                .isFalse();
+        browser.post(copy + "/delete");
+        assertThat(browser.get(copy).status()).isEqualTo(404);
+        assertThat(cabinet.rules.book(person.id()).rules()).hasSize(2);
+    }
+
+    @Test
+    void nobodyTouchesTheRulesOfOthers() {
+        long id = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.example", "A"));
+        Browser stranger = new Browser(office, office.person());
+        for (String deed : List.of("turn", "duplicate", "delete")) {
+            assertThat(stranger.post("/rules/" + id + "/" + deed).status()).isEqualTo(404);
+        }
+        stranger.post("/rules/" + id + "/shift", "by", 1);
+        stranger.post("/rules", "id", id, "whenKind", "SENDER", "whenText", "x", "thenKind", "READ", "thenText", "");
+        assertThat(cabinet.rules.book(person.id()).rules()).singleElement().satisfies(rule -> {
+            assertThat(rule.name()).isEqualTo("From a.example");
+            assertThat(rule.on()).isTrue();
+        });
+    }
+}
