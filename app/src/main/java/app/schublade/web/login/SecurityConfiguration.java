@@ -14,7 +14,9 @@ import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.security.web.util.matcher.AnyRequestMatcher;
 
 /** Login, CSRF, and the headers that keep pages to themselves. */
 @Configuration
@@ -78,6 +80,8 @@ class SecurityConfiguration {
                         }))
                 .exceptionHandling(problems -> problems.defaultAuthenticationEntryPointFor(
                                 SecurityConfiguration::toLogin, SecurityConfiguration::isFromOpenPage)
+                        .defaultAuthenticationEntryPointFor(
+                                new LoginUrlAuthenticationEntryPoint("/login"), AnyRequestMatcher.INSTANCE)
                         .accessDeniedHandler(SecurityConfiguration::refuse))
                 .logout(logout -> logout.logoutSuccessUrl("/login"))
                 .headers(headers -> headers.contentSecurityPolicy(

@@ -1,0 +1,105 @@
+package app.schublade;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaClass;
+import com.tngtech.archunit.core.importer.ImportOption;
+import com.tngtech.archunit.junit.AnalyzeClasses;
+import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.lang.ArchRule;
+import org.jspecify.annotations.NullMarked;
+
+/** The architecture, so that it cannot be forgotten. Stand-in and tests are left out. */
+@AnalyzeClasses(
+        packages = "app.schublade",
+        importOptions = {ImportOption.DoNotIncludeTests.class, ArchitectureTest.NoStandin.class})
+class ArchitectureTest {
+    static final class NoStandin implements ImportOption {
+        @Override
+        public boolean includes(com.tngtech.archunit.core.importer.Location location) {
+            return !location.contains("/standin/");
+        }
+    }
+
+    @ArchTest
+    static final ArchRule NO_CIRCLES =
+            slices().matching("app.schublade.(**)").should().beFreeOfCycles();
+
+    @ArchTest
+    static final ArchRule THE_CORE_KNOWS_NO_FRAMEWORK = classes()
+            .that()
+            .resideInAPackage("app.schublade.core..")
+            .should()
+            .onlyDependOnClassesThat()
+            .resideInAnyPackage(
+                    "app.schublade.core..",
+                    "java.lang..",
+                    "java.util..",
+                    "java.time..",
+                    "java.text..",
+                    "java.io..",
+                    "java.nio",
+                    "java.nio.charset..",
+                    "org.jspecify.annotations..",
+                    "org.jsoup..",
+                    "org.apache.james.mime4j..");
+
+    @ArchTest
+    static final ArchRule MAIL_KNOWS_NEITHER_SPRING_NOR_THE_APPLICATION = noClasses()
+            .that()
+            .resideInAPackage("app.schublade.mail..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage(
+                    "org.springframework..", "app.schublade.store..", "app.schublade.sync..", "app.schublade.web..");
+
+    @ArchTest
+    static final ArchRule MAIL_PROTOCOLS_END_IN_MAIL = noClasses()
+            .that()
+            .resideOutsideOfPackage("app.schublade.mail..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage("org.eclipse.angus..", "jakarta.mail..");
+
+    @ArchTest
+    static final ArchRule SQL_LIVES_IN_THE_STORE = noClasses()
+            .that()
+            .resideOutsideOfPackage("app.schublade.store..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage("java.sql..", "javax.sql..", "org.springframework.jdbc..", "org.postgresql..");
+
+    @ArchTest
+    static final ArchRule WHAT_IS_STORED_KNOWS_NEITHER_PAGES_NOR_SERVERS = noClasses()
+            .that()
+            .resideInAPackage("app.schublade.store..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage("app.schublade.sync..", "app.schublade.web..");
+
+    @ArchTest
+    static final ArchRule SYNCHRONISATION_KNOWS_NO_PAGES = noClasses()
+            .that()
+            .resideInAPackage("app.schublade.sync..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage("app.schublade.web..", "jakarta.servlet..");
+
+    @ArchTest
+    static final ArchRule EVERY_PACKAGE_SAYS_WHAT_MAY_BE_NULL = classes()
+            .that()
+            .areTopLevelClasses()
+            .and(DescribedPredicate.not(JavaClass.Predicates.simpleName("package-info")))
+            .should(com.tngtech.archunit.lang.conditions.ArchConditions.be(
+                    new DescribedPredicate<JavaClass>("in a package that is @NullMarked") {
+                        @Override
+                        public boolean test(JavaClass type) {
+                            return type.getPackage()
+                                    .tryGetAnnotationOfType(NullMarked.class)
+                                    .isPresent();
+                        }
+                    }));
+}

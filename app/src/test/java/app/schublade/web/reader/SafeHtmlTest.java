@@ -1,0 +1,134 @@
+package app.schublade.web.reader;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import java.nio.charset.StandardCharsets;
+import java.util.Random;
+import org.jsoup.Jsoup;
+import org.jsoup.nodes.Document;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class SafeHtmlTest {
+    private static ParsedMail mail(String html) {
+        String source = """
+                From: a@b.example
+                Content-Type: multipart/related; boundary=x
+
+                --x
+                Content-Type: text/html; charset=utf-8
+                Content-Transfer-Encoding: 8bit
+
+                %s
+                --x
+                Content-Type: image/png
+                Content-ID: <pic@b.example>
+                Content-Transfer-Encoding: base64
+
+                iVBORw0KGgo=
+                --x
+                Content-Type: image/svg+xml
+                Content-ID: <evil@b.example>
+
+                <svg onload="alert(1)"/>
+                --x--
+                """.formatted(html);
+        return MimeReader.read(source.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8));
+    }
+
+    private static Document document(String html) {
+        return Jsoup.parse(SafeHtml.document(mail(html)));
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "<script>alert(1)</script>",
+                "<img src=x onerror=alert(1)>",
+                "<svg onload=alert(1)><script>alert(1)</script></svg>",
+                "<a href='javascript:alert(1)'>x</a>",
+                "<a href='JaVaScRiPt&colon;alert(1)'>x</a>",
+                "<a href='data:text/html,<script>alert(1)</script>'>x</a>",
+                "<iframe src='https://evil.example'></iframe>",
+                "<form action='https://evil.example'><input name=password><button>Go</button></form>",
+                "<object data='https://evil.example'></object><embed src='https://evil.example'>",
+                "<link rel=stylesheet href='https://evil.example/x.css'><meta http-equiv=refresh content='0;url=https://evil.example'>",
+                "<base href='https://evil.example/'>",
+                "<style>body{background:url(https://evil.example/x)}</style>",
+                "<div style='background-image:url(https://evil.example/x)'>x</div>",
+                "<p style='position:fixed;behavior:url(x)'>x</p>",
+                "<img src='https://evil.example/pixel.png'>",
+                "<img src='//evil.example/pixel.png'>",
+                "<img srcset='https://evil.example/p 1x' src='cid:evil@b.example'>",
+                "<video src='https://evil.example/v'></video><audio src='https://evil.example/a'></audio>",
+                "<table background='https://evil.example/x'><tr><td>x</td></tr></table>",
+                "<math><mtext></mtext><mglyph><style><img src=x onerror=alert(1)></style></mglyph></math>",
+                "<noscript><p title='</noscript><img src=x onerror=alert(1)>'></noscript>"
+            })
+    void nothingRunsAndNothingIsLoaded(String html) {
+        Document document = document("<p>Before</p>" + html + "<p>After</p>");
+        assertThat(
+                        document.body()
+                                .select(
+                                        "script, iframe, form, input, button, object, embed, link, meta, base, style, svg, math, video, audio"))
+                .isEmpty();
+        assertThat(document.body().html().toLowerCase(java.util.Locale.ROOT))
+                .doesNotContain("javascript:", "url(", "src=\"http", "src=\"//", "srcset", "data:text");
+        document.body()
+                .getAllElements()
+                .forEach(one -> assertThat(one.attributes().asList())
+                        .noneMatch(attribute -> attribute.getKey().startsWith("on")));
+        document.body()
+                .select("[src]")
+                .forEach(one -> assertThat(one.attr("src")).startsWith("data:image/"));
+        assertThat(document.text()).contains("Before");
+    }
+
+    @Test
+    void whatReadersNeedStays() {
+        Document document = document("<h1>News</h1><p style='color:#ff0000;text-align:center'><b>Bold</b> <i>it</i></p>"
+                + "<table><tr><td colspan=2 bgcolor='#eee'>Cell</td></tr></table>"
+                + "<ul><li>Item</li></ul><blockquote>Quote</blockquote>"
+                + "<a href='https://quay.example/a?b=c'>Link</a><img src='cid:pic@b.example' alt='Deck'>");
+        assertThat(document.select("h1, b, i, td, li, blockquote")).hasSize(6);
+        assertThat(document.select("p").attr("style")).contains("color", "center");
+        assertThat(document.select("a").attr("href")).isEqualTo("https://quay.example/a?b=c");
+        assertThat(document.select("a").attr("target")).isEqualTo("_blank");
+        assertThat(document.select("a").attr("rel")).contains("noopener", "noreferrer");
+        assertThat(document.select("img").attr("src")).isEqualTo("data:image/png;base64,iVBORw0KGgo=");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "<img src='https://x.example/p.png'>, true",
+        "<IMG width=1 SRC = http://x.example/p>, true",
+        "<img src='cid:pic@b.example'>, false",
+        "<a href='https://x.example'>x</a>, false"
+    })
+    void picturesFromOutsideAreNoticed(String html, boolean wanted) {
+        assertThat(SafeHtml.wantsPicturesFromOutside(mail(html))).isEqualTo(wanted);
+    }
+
+    @Test
+    void neverThrowsWhateverComes() {
+        Random random = new Random(3);
+        String signs = "<>\"'=/ &;:#!-abcscripthrefonstyle\0\n\u00e4";
+        for (int i = 0; i < 300; i++) {
+            StringBuilder html = new StringBuilder();
+            for (int j = 0; j < 200; j++) {
+                html.append(signs.charAt(random.nextInt(signs.length())));
+            }
+            assertThat(SafeHtml.document(mail(html.toString()))).endsWith("</body></html>");
+        }
+    }
+
+    @Test
+    void deepAndLongHtmlIsCutNotFollowed() {
+        assertThat(SafeHtml.document(mail("<div>".repeat(50_000)))).isNotEmpty();
+        assertThat(SafeHtml.document(mail("x".repeat(3_000_000))).length()).isLessThan(2_100_000);
+    }
+}

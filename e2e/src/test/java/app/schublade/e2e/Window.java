@@ -1,0 +1,105 @@
+package app.schublade.e2e;
+
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.ConsoleMessage;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
+
+/** A browser window; everything that goes wrong in it fails the test when it is closed. */
+final class Window implements AutoCloseable {
+    private static final List<String> ARGUMENTS = List.of(
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync");
+
+    private final Playwright playwright;
+    private final Browser browser;
+    private final BrowserContext context;
+    private final String address;
+    private final List<String> problems = new CopyOnWriteArrayList<>();
+    final Page page;
+
+    Window(Office office) {
+        Map<String, String> environment = new HashMap<>(System.getenv());
+        environment.put("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1");
+        environment.put("PLAYWRIGHT_NODEJS_PATH", environment.getOrDefault("SCHUBLADE_NODE", "/usr/bin/node"));
+        playwright = Playwright.create(new Playwright.CreateOptions().setEnv(environment));
+        browser = playwright
+                .chromium()
+                .launch(new BrowserType.LaunchOptions()
+                        .setExecutablePath(
+                                Path.of(environment.getOrDefault("SCHUBLADE_CHROMIUM", "/usr/bin/chromium")))
+                        .setHeadless(true)
+                        .setChromiumSandbox(false)
+                        .setTimeout(60_000)
+                        .setArgs(ARGUMENTS));
+        context = browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        address = office.address();
+        page = context.newPage();
+        watch(page);
+    }
+
+    private void watch(Page one) {
+        one.setDefaultTimeout(20_000);
+        one.onPageError(problems::add);
+        one.onConsoleMessage(message -> {
+            if (isProblem(message)) {
+                problems.add(message.text() + " at " + message.location());
+            }
+        });
+    }
+
+    private static boolean isProblem(ConsoleMessage message) {
+        return message.type().equals("error") || message.type().equals("warning");
+    }
+
+    /** A second window of the same user. */
+    Page another(String path) {
+        Page other = context.newPage();
+        watch(other);
+        other.navigate(address + path);
+        return other;
+    }
+
+    void open(String path) {
+        page.navigate(address + path);
+    }
+
+    Desk logIn(Person person, String password) {
+        open("/login");
+        page.getByLabel("Login").fill(person.login());
+        page.getByLabel("Password").fill(password);
+        button("Log in").click();
+        page.waitForURL("**/mail/inbox");
+        return new Desk(page);
+    }
+
+    Locator button(String name) {
+        return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name));
+    }
+
+    @Override
+    public void close() {
+        context.close();
+        browser.close();
+        playwright.close();
+        if (!problems.isEmpty()) {
+            throw new AssertionError("The browser complained: " + problems);
+        }
+    }
+}
