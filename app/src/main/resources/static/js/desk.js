@@ -102,9 +102,11 @@ document.addEventListener('alpine:init', () => {
       if (!how.range && !how.toggle && !how.quiet) this.open(id);
     },
 
-    async open(id) {
+    /** Shows a message, once what was done before is done: what the strip offers depends on it. */
+    async open(id, before = null) {
       clearTimeout(this.glance);
       this.$root.classList.add('reading');
+      await before;
       // When going through the list quickly, only the message that one stops at is fetched.
       await new Promise((resolve) => setTimeout(resolve, this.opening ? QUICK_MILLIS : 0));
       if (this.list.current !== id) return;
@@ -142,20 +144,20 @@ document.addEventListener('alpine:init', () => {
       clearTimeout(this.glance);
       const ids = rows.map((row) => row.dataset.id);
       if (MOVES.includes(deed)) {
-        if (this.moves) this.goOn();
-        this.post(deed, ids, extra);
+        const posted = this.post(deed, ids, extra);
+        if (this.moves) this.goOn(posted);
       } else {
         this.post(this.mark(deed, rows), ids, extra);
       }
     },
 
     /** The rows leave at once; the next message is shown. */
-    goOn() {
+    goOn(posted) {
       const next = this.list.takeOut();
       if (next) {
         const gathering = !document.getElementById('sheet').dataset.message;
         this.list.select(next.dataset.id);
-        if (!gathering) this.open(next.dataset.id);
+        if (!gathering) this.open(next.dataset.id, posted);
       } else {
         schublade.ask('/message/none', { into: 'sheet', still: () => this.$root.isConnected });
       }

@@ -109,7 +109,7 @@
     }
   });
 
-  const showKeys = () => {
+  const listKeys = () => {
     const list = document.querySelector('#keys dl');
     list.replaceChildren();
     const more = document.querySelectorAll('[data-more-keys]');
@@ -126,7 +126,6 @@
       words.textContent = does;
       list.append(term, words);
     }
-    document.getElementById('keys').showModal();
   };
 
   document.addEventListener('click', async (event) => {
@@ -136,12 +135,12 @@
       if (await send(undo.dataset.undo, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'undone' }));
       return;
     }
-    if (event.target.closest('[data-opens=keys]')) {
-      event.target.closest('details').open = false;
-      showKeys();
-      return;
-    }
     const menu = document.querySelector('details.menu[open]');
-    if (menu && !menu.contains(event.target)) menu.open = false;
+    const opener = event.target.closest('[data-opens]');
+    if (menu && (opener || !menu.contains(event.target))) menu.open = false;
+    if (opener) {
+      listKeys();
+      document.getElementById(opener.dataset.opens).showModal();
+    }
   });
 })();

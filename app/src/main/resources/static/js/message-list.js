@@ -14,7 +14,7 @@
 
     get box() { return document.getElementById('rows'); }
     get scroll() { return document.querySelector('.list .scroll'); }
-    get rows() { return [...this.box.querySelectorAll('.row')]; }
+    get rows() { return [...(this.box?.querySelectorAll('.row') ?? [])]; }
     row(id) { return document.getElementById('m' + id); }
     get chosen() { return [...this.selected].map((id) => this.row(id)).filter(Boolean); }
 
@@ -43,6 +43,7 @@
 
     /** Writes the selection into the page. */
     show() {
+      if (!this.box) return; // The user has gone to another page.
       for (const row of this.rows) {
         row.setAttribute('aria-selected', String(this.selected.has(row.dataset.id)));
         row.classList.toggle('current', row.dataset.id === this.current);

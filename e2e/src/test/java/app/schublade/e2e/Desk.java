@@ -16,9 +16,7 @@ final class Desk {
     }
 
     Desk goTo(String place) {
-        cabinet().getByRole(AriaRole.LINK, new Locator.GetByRoleOptions().setName(Pattern.compile("^" + Pattern.quote(place))))
-                .first()
-                .click();
+        cabinet().locator("a:has(.name:text-is('" + place + "'))").first().click();
         assertThat(page.locator("#place-title")).containsText(place);
         assertThat(page.locator("#cabinet")).hasAttribute("data-here", Pattern.compile("/mail/.+"));
         return this;
@@ -95,7 +93,11 @@ final class Desk {
         press("f");
         Locator box = page.getByRole(AriaRole.COMBOBOX);
         box.fill(letters);
-        assertThat(page.locator("#choices li[aria-selected=true]")).containsText(letters);
+        assertThat(page.locator("#choices li[aria-selected=true]"))
+                .containsText(
+                        letters,
+                        new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions()
+                                .setIgnoreCase(true));
         box.press("Enter");
         return this;
     }
@@ -115,7 +117,10 @@ final class Desk {
     }
 
     Desk undoAtMessage() {
-        page.locator("#sheet .note").first().getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Undo")).click();
+        page.locator("#sheet .note")
+                .first()
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Undo"))
+                .click();
         return this;
     }
 

@@ -11,11 +11,10 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
 import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
 
 /** What one does all day, by keyboard and pointer. */
 @ExtendWith(Office.Extension.class)
@@ -23,7 +22,7 @@ import org.junit.jupiter.api.TestInstance;
 class DeskJourneysTest {
     private final Office office;
     private final Cabinet cabinet;
-    private Window window;
+    private final Window window;
     private Person person;
     private Account museum;
     private Account club;
@@ -31,19 +30,11 @@ class DeskJourneysTest {
     DeskJourneysTest(Office office) {
         this.office = office;
         this.cabinet = Cabinet.of(office);
-        this.person = office.person();
-        this.museum = cabinet.account(person.id(), "MU", "loans@quay.example");
-        this.club = cabinet.account(person.id(), "RC");
         this.window = new Window(office);
     }
 
-    @BeforeAll
-    void nothingYet() {
-        window.open("/login");
-    }
-
     @BeforeEach
-    void somebodyElse() {
+    void somebodyNew() {
         person = office.person();
         museum = cabinet.account(person.id(), "MU", "loans@quay.example");
         club = cabinet.account(person.id(), "RC");
@@ -135,9 +126,14 @@ class DeskJourneysTest {
     void aFolderIsMadeInsideTheOneWhereOneStands() {
         cabinet.folder(person.id(), "Loans");
         Desk desk = desk().goTo("Loans").press("n");
-        assertThat(window.page.locator(".new-folder input")).hasValue("Loans / ");
+        assertThat(window.page.locator(".new-folder input[name=path]")).hasValue("Loans / ");
         desk.type("Returned").press("Enter").says("Made the folder Loans / Returned.");
-        desk.goTo("Returned").goTo("Inbox").press("n").type("Schools").press("Enter").says("Made the folder Schools.");
+        desk.goTo("Returned")
+                .goTo("Inbox")
+                .press("n")
+                .type("Schools")
+                .press("Enter")
+                .says("Made the folder Schools.");
     }
 
     @Test
@@ -209,13 +205,19 @@ class DeskJourneysTest {
         assertThat(window.page.frameLocator("#sheet iframe").locator("h1")).hasText("News");
         assertThat(window.page.locator("#sheet .outside")).containsText("Pictures from outside are not loaded");
         assertThat(window.page).hasTitle("Inbox · Schublade");
-        assertThat(window.page.frameLocator("#sheet iframe").locator("script, img[src^=http]")).hasCount(0);
+        assertThat(window.page.frameLocator("#sheet iframe").locator("script, img[src^=http]"))
+                .hasCount(0);
     }
 
     @Test
     void rulesAreKeptInOrderByKeys() {
         arrive(2);
-        desk().open("Letter 1").makeRule().keepOnly("from").name("First").fileInto("One").saveForNewMail();
+        desk().open("Letter 1")
+                .makeRule()
+                .keepOnly("from")
+                .name("First")
+                .fileInto("One")
+                .saveForNewMail();
         window.open("/mail/inbox");
         new Desk(window.page)
                 .open("Letter 2")

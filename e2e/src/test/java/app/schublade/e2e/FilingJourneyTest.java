@@ -78,7 +78,9 @@ class FilingJourneyTest {
             com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat(desk.message("Quite new"))
                     .hasCount(1);
             assertThat(Duration.ofNanos(System.nanoTime() - start)).isLessThan(AT_ONCE);
-            assertThat(watched.evaluate("() => window.seen.length")).as("never in the Inbox").isEqualTo(0);
+            assertThat(watched.evaluate("() => window.seen.length"))
+                    .as("never in the Inbox")
+                    .isEqualTo(0);
             watched.close();
 
             Await.until("a plain IMAP client finds it there", () -> onServer(hosts, "Schools/Visits", "Quite new"));
@@ -101,8 +103,7 @@ class FilingJourneyTest {
     }
 
     private static ImapConnection connect(Standin hosts) throws Exception {
-        return ImapConnection.open(
-                Office.draft(hosts, "MU").host(), DemoAccount.PASSWORD, Duration.ofSeconds(20));
+        return ImapConnection.open(Office.draft(hosts, "MU").host(), DemoAccount.PASSWORD, Duration.ofSeconds(20));
     }
 
     private static int inboxTotal(Standin hosts) throws Exception {

@@ -46,7 +46,9 @@ final class RuleEditor {
     RuleEditor alsoCategory(String category) {
         Locator lines = card("then").locator("select");
         int before = lines.count();
-        card("then").getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("One line more"))).click();
+        card("then")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("One line more")))
+                .click();
         assertThat(lines).hasCount(before + 1);
         lines.nth(before).selectOption("CATEGORY");
         card("then").locator("input[data-text]").nth(before).fill(category);
@@ -55,12 +57,15 @@ final class RuleEditor {
 
     /** The trial run shows this figure. */
     RuleEditor trialSays(String figure) {
-        assertThat(page.locator("#trial .fig", new Page.LocatorOptions().setHasText(figure)).first()).isVisible();
+        assertThat(page.locator("#trial .fig", new Page.LocatorOptions().setHasText(figure))
+                        .first())
+                .isVisible();
         return this;
     }
 
     RuleEditor untick(String subject) {
-        Locator box = page.locator(".trow", new Page.LocatorOptions().setHasText(subject)).getByRole(AriaRole.CHECKBOX);
+        Locator box = page.locator(".trow", new Page.LocatorOptions().setHasText(subject))
+                .getByRole(AriaRole.CHECKBOX);
         box.uncheck();
         return this;
     }
@@ -72,7 +77,8 @@ final class RuleEditor {
     }
 
     RuleEditor saveForNewMail() {
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save for new mail only")).click();
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Save for new mail only"))
+                .click();
         return isKept();
     }
 
@@ -97,7 +103,10 @@ final class RuleEditor {
     }
 
     Desk toDesk() {
-        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Mail").setExact(true)).click();
+        page.getByRole(
+                        AriaRole.LINK,
+                        new Page.GetByRoleOptions().setName("Mail").setExact(true))
+                .click();
         page.waitForURL("**/mail/inbox");
         return new Desk(page);
     }

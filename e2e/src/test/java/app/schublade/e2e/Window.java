@@ -42,8 +42,7 @@ final class Window implements AutoCloseable {
         browser = playwright
                 .chromium()
                 .launch(new BrowserType.LaunchOptions()
-                        .setExecutablePath(
-                                Path.of(environment.getOrDefault("SCHUBLADE_CHROMIUM", "/usr/bin/chromium")))
+                        .setExecutablePath(Path.of(environment.getOrDefault("SCHUBLADE_CHROMIUM", "/usr/bin/chromium")))
                         .setHeadless(true)
                         .setChromiumSandbox(false)
                         .setTimeout(60_000)
@@ -64,8 +63,10 @@ final class Window implements AutoCloseable {
         });
     }
 
+    /** That the server refuses what cannot be is an answer, though browsers call it an error. */
     private static boolean isProblem(ConsoleMessage message) {
-        return message.type().equals("error") || message.type().equals("warning");
+        return !message.text().contains("status of 422")
+                && (message.type().equals("error") || message.type().equals("warning"));
     }
 
     /** A second window of the same user. */
