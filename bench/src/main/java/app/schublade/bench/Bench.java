@@ -1,0 +1,26 @@
+package app.schublade.bench;
+
+/** Runs one benchmark: {@code import}, {@code arrival} or {@code list}, with a number of messages if wanted. */
+public final class Bench {
+    private Bench() {}
+
+    public static void main(String[] arguments) throws Exception {
+        Thread.setDefaultUncaughtExceptionHandler(Bench::report);
+        String name = arguments.length == 0 ? "" : arguments[0];
+        int messages = arguments.length > 1 ? Integer.parseInt(arguments[1]) : 0;
+        switch (name) {
+            case "import" -> ImportBench.run(messages == 0 ? 10_000 : messages);
+            case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
+            case "list" -> ListBench.run(messages == 0 ? 100_000 : messages);
+            default -> throw new IllegalArgumentException("There are import, arrival and list, not “" + name + "”.");
+        }
+        System.exit(0);
+    }
+
+    /** The stand-in's threads end with an exception whenever a client hangs up; that is no news. */
+    private static void report(Thread thread, Throwable problem) {
+        if (!thread.getName().startsWith("imap:")) {
+            System.err.println(thread.getName() + ": " + problem);
+        }
+    }
+}
