@@ -69,26 +69,26 @@ final class ArrivalBench {
         Times heard = new Times();
         Times filed = new Times();
         Times afterSmtp = new Times();
-        try (ImapConnection watch = watch(hosts, told)) {
-            for (int i = 0; i < messages + WARM_UP; i++) {
-                told.clear();
-                String subject = "Visit " + i;
-                long begin = System.nanoTime();
-                hosts.deliver("anna@westwharf-school.example", SCHOOLS, subject, "We are many.");
-                long delivered = System.nanoTime();
-                Long hear = told.poll(10, TimeUnit.SECONDS);
-                while (!newest(application, folder).equals(subject)) {
-                    Thread.sleep(1);
-                }
-                if (i >= WARM_UP && hear != null) {
-                    long end = System.nanoTime();
-                    heard.add(hear - begin);
-                    filed.add(end - begin);
-                    afterSmtp.add(Math.max(0, end - delivered));
-                }
-                Thread.sleep(150); // As mail comes: one after the other, the orders of the one before done.
+        ImapConnection watch = watch(hosts, told);
+        for (int i = 0; i < messages + WARM_UP; i++) {
+            told.clear();
+            String subject = "Visit " + i;
+            long begin = System.nanoTime();
+            hosts.deliver("anna@westwharf-school.example", SCHOOLS, subject, "We are many.");
+            long delivered = System.nanoTime();
+            Long hear = told.poll(10, TimeUnit.SECONDS);
+            while (!newest(application, folder).equals(subject)) {
+                Thread.sleep(1);
             }
+            if (i >= WARM_UP && hear != null) {
+                long end = System.nanoTime();
+                heard.add(hear - begin);
+                filed.add(end - begin);
+                afterSmtp.add(Math.max(0, end - delivered));
+            }
+            Thread.sleep(150); // As mail comes: one after the other, the orders of the one before done.
         }
+        watch.close();
         System.out.println("since the sender began: told by IDLE   " + heard);
         System.out.println("since the sender began: filed by rule  " + filed);
         System.out.printf(
