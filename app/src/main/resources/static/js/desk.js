@@ -46,7 +46,7 @@ document.addEventListener('alpine:init', () => {
       this.listeners.abort();
     },
 
-    figures() { return this.$root.querySelector('[data-figures]').dataset.figures; },
+    figures() { return document.getElementById('figures').dataset.figures; },
 
     selectionChanged() {
       const count = this.list.selected.size;

@@ -30,8 +30,8 @@ document.addEventListener('alpine:init', () => {
     /** A kind was chosen: its text gets that kind's hint and proposals. */
     kindChosen(select) {
       const { hint, list, text } = select.selectedOptions[0].dataset;
-      const input = select.closest('.line').querySelector('[data-text]');
-      input.placeholder = hint;
+      const input = select.closest('.line').querySelector('input');
+      input.placeholder = hint ?? '';
       input.hidden = text === 'false';
       if (list) input.setAttribute('list', list);
       else input.removeAttribute('list');

@@ -96,6 +96,7 @@ class DeskJourneysTest {
         desk.press("ArrowDown").showsMessage("Letter 1").unread("Inbox", 3).unreadOfAccount("MU", 1);
         assertThat(other.locator("#place-inbox .plate")).hasText("3");
         assertThat(other.locator(".row.new")).hasCount(3);
+        assertThat(other.locator("#figures")).containsText("3 unread of 4");
         desk.press("u").says("Marked as unread").unread("Inbox", 4);
         assertThat(other.locator(".row.new")).hasCount(4);
         desk.press("z").unread("Inbox", 3);
@@ -177,6 +178,20 @@ class DeskJourneysTest {
     }
 
     @Test
+    void pagesThatWereLeftDoNothingAnyMore() {
+        arrive(2);
+        Desk desk = desk().goTo("Archive").goTo("Inbox").goTo("Trash").goTo("Inbox");
+        desk.press("ArrowDown").showsMessage("Letter 1").press("f");
+        assertThat(window.page.locator("dialog[open]")).hasCount(1);
+        desk.press("Escape").press("a").says("Archived").listsInAll(1);
+        desk.press("z").says("Taken back: Archived.").listsInAll(2);
+        org.assertj.core.api.Assertions.assertThat(
+                        cabinet.filing.undoLatest(person.id()).changed())
+                .as("it was archived once only")
+                .isEmpty();
+    }
+
+    @Test
     void theKeysOfThePageAreShown() {
         desk().press("?");
         assertThat(window.page.getByRole(AriaRole.DIALOG)).containsText("Move to the trash");
@@ -217,6 +232,7 @@ class DeskJourneysTest {
                 .keepOnly("from")
                 .name("First")
                 .fileInto("One")
+                .alsoMarkRead()
                 .saveForNewMail();
         window.open("/mail/inbox");
         new Desk(window.page)

@@ -55,6 +55,20 @@ final class RuleEditor {
         return this;
     }
 
+    /** What a line offers follows its kind. */
+    RuleEditor alsoMarkRead() {
+        Locator lines = card("then").locator(".line:has(select)");
+        int before = lines.count();
+        card("then")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("One line more")))
+                .click();
+        assertThat(lines).hasCount(before + 1);
+        assertThat(lines.nth(before).locator("input")).hasAttribute("placeholder", "Label / label in it");
+        lines.nth(before).locator("select").selectOption("READ");
+        assertThat(lines.nth(before).locator("input")).isHidden();
+        return this;
+    }
+
     /** The trial run shows this figure. */
     RuleEditor trialSays(String figure) {
         assertThat(page.locator("#trial .fig", new Page.LocatorOptions().setHasText(figure))

@@ -146,7 +146,7 @@ class DeskController {
         model.addAttribute("view", view);
         model.addAttribute("spot", spot);
         if ("rows".equals(target) || "more".equals(target)) {
-            return "rows".equals(target) ? "desk/rows :: rows" : "desk/rows :: items";
+            return "rows".equals(target) ? "desk/rows :: rowsAndFigures" : "desk/rows :: items";
         }
         Optional<Sheet> sheet = Optional.ofNullable(wish.open()).flatMap(id -> sheets.make(person, id));
         model.addAttribute("sheet", sheet.orElse(null));
