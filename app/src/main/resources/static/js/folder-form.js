@@ -9,7 +9,7 @@ document.addEventListener('alpine:init', () => {
     open() {
       const here = document.querySelector('#cabinet .drawer a[aria-current=page][data-folder]:not(#place-inbox)');
       this.opened = true;
-      this.$nextTick(() => {
+      queueMicrotask(() => { // As soon as it is shown, so that no letter typed at once is lost.
         const input = this.$refs.path;
         input.value = here ? here.dataset.name + ' / ' : '';
         input.focus();

@@ -78,9 +78,11 @@
 
     /** Fetches the rows anew; what is in view stays where it is, what was selected stays selected. */
     async refresh() {
-      const count = this.rows.length;
-      if (count > MOST_ROWS) return; // Far down in a long list; it is fetched anew when the user comes back.
       const scroll = this.scroll;
+      const shown = this.rows.length;
+      const count = Math.min(shown, MOST_ROWS);
+      // Far down in a long list nothing is fetched anew; the next change after coming back up does it.
+      if (shown > count && scroll.scrollTop > scroll.scrollHeight * count / shown / 2) return;
       const top = scroll.getBoundingClientRect().top;
       const first = scroll.scrollTop > 0 ? this.rows.find((row) => row.getBoundingClientRect().bottom > top) : null;
       const offset = first ? first.getBoundingClientRect().top : 0;
