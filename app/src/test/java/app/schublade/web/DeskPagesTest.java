@@ -188,6 +188,13 @@ class DeskPagesTest {
     }
 
     @Test
+    void anEmptyCabinetLeadsToTheFirstAccount() {
+        Document page = new Browser(office, office.person()).get("/mail/inbox").page();
+        assertThat(page.select(".empty a").attr("href")).isEqualTo("/accounts");
+        assertThat(page.select("#figures").text()).isEqualTo("empty");
+    }
+
+    @Test
     void labelsAndCategoriesShow() {
         long id = arrives("One");
         long label = cabinet.places

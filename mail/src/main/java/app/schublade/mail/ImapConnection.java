@@ -4,6 +4,8 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import jakarta.mail.Flags;
 import java.io.IOException;
+import java.net.SocketTimeoutException;
+import java.net.UnknownHostException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -93,8 +95,24 @@ public final class ImapConnection implements AutoCloseable {
             }
             return wire;
         } catch (IOException | ProtocolException e) {
-            throw new MailException(MailException.Kind.AWAY, host + " cannot be reached: " + e.getMessage(), e);
+            throw new MailException(MailException.Kind.AWAY, host + " cannot be reached: " + reason(e), e);
         }
+    }
+
+    /** Why a connection failed, as far as anybody says. */
+    private static String reason(Throwable problem) {
+        for (Throwable cause = problem; cause != null; cause = cause.getCause()) {
+            if (cause instanceof UnknownHostException) {
+                return "there is no server of that name. Please check the name.";
+            }
+            if (cause instanceof SocketTimeoutException) {
+                return "it does not answer. Please check name and port, or try again later.";
+            }
+            if (cause.getMessage() != null) {
+                return cause.getMessage();
+            }
+        }
+        return "nobody says why. Please check name, port and encryption.";
     }
 
     /** All folders of the account. Names that cannot be a path here are left out. */

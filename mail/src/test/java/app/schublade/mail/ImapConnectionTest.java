@@ -157,6 +157,16 @@ class ImapConnectionTest {
     }
 
     @Test
+    void saysWhyAServerCannotBeReached() {
+        assertThatThrownBy(() -> ImapConnection.open(
+                        new MailHost("no-such-host.example", 993, MailHost.Encryption.TLS, "tilda"),
+                        "x",
+                        Duration.ofSeconds(5)))
+                .hasMessageStartingWith("no-such-host.example:993 cannot be reached: ")
+                .hasMessageNotContaining("null");
+    }
+
+    @Test
     void refusesToSpeakInTheClearToOtherMachines() {
         assertThatThrownBy(() -> ImapConnection.open(
                         new MailHost("mail.lanternquay.example", 143, MailHost.Encryption.NONE, "tilda"),

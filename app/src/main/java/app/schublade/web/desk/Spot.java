@@ -83,7 +83,9 @@ public record Spot(
         } else if (accounts > 1) {
             parts.add(accounts + " accounts");
         }
-        if (total >= 0) {
+        if (total == 0) {
+            parts.add("empty");
+        } else if (total > 0) {
             parts.add(unread > 0 ? "%,d unread of %,d".formatted(unread, total) : "%,d, all read".formatted(total));
         } else if (unread > 0) {
             parts.add("%,d unread".formatted(unread));

@@ -15,6 +15,7 @@ import app.schublade.web.rules.RuleForm.Line;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -180,13 +181,15 @@ class RuleMaker {
                                 || one.address().equalsIgnoreCase(name))
                         .findFirst()
                         .map(one -> new Condition.AccountRef(one.id(), one.name()))
-                        .orElseThrow(() -> new IllegalArgumentException("There is no account “%s”; there are: %s."
-                                .formatted(
-                                        name,
-                                        String.join(
-                                                ", ",
-                                                all.stream().map(Account::name).toList())))))
+                        .orElseThrow(() -> unknown(name, all)))
                 .toList();
+    }
+
+    private static IllegalArgumentException unknown(String name, List<Account> all) {
+        String known = all.isEmpty()
+                ? "none has been added yet"
+                : "there are: " + all.stream().map(Account::name).collect(Collectors.joining(", "));
+        return new IllegalArgumentException("There is no account “%s”; %s.".formatted(name, known));
     }
 
     private static Effect effect(Line line, Finder finder) {
