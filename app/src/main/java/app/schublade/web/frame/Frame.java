@@ -50,11 +50,11 @@ public class Frame {
                     places.special(SpecialUse.TRASH));
         }
 
-        /** Accounts whose mail is still being fetched. */
+        /** Accounts whose mail is still being looked for or fetched. */
         public List<Account> importing() {
             return chips.stream()
                     .map(Chip::account)
-                    .filter(one -> one.state() == Account.State.IMPORTING)
+                    .filter(one -> one.state() == Account.State.NEW || one.state() == Account.State.IMPORTING)
                     .toList();
         }
 
