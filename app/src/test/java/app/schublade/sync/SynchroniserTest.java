@@ -25,6 +25,7 @@ import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
 import java.time.Duration;
@@ -220,17 +221,8 @@ class SynchroniserTest {
     @Test
     void rulesDoNotTouchMailThatWasThereBefore() throws Exception {
         hosts.deliver("anna@westwharf.example", "desk@northlights-tour.example", "Old", "Hello");
-        office.bean(RuleStore.class)
-                .save(
-                        person.id(),
-                        new Rule(
-                                0,
-                                "All",
-                                true,
-                                List.of(new Condition.Sender(List.of("westwharf.example"))),
-                                List.of(),
-                                List.of(new Effect.FileInto(places.folder(person.id(), FolderPath.parse("Elsewhere")))),
-                                false));
+        Rule rule = Cabinet.of(office).filing(person.id(), "westwharf.example", "Elsewhere");
+        office.bean(RuleStore.class).save(person.id(), rule);
         Account tour = office.addAndImport(person, hosts, "TS");
         assertThat(arrived("Old").folderId()).isEqualTo(inbox());
         hosts.deliver("anna@westwharf.example", "desk@northlights-tour.example", "New", "Hello");

@@ -3,9 +3,6 @@ package app.schublade.mail;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import jakarta.mail.Flags;
-import java.io.IOException;
-import java.net.SocketTimeoutException;
-import java.net.UnknownHostException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -15,7 +12,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Properties;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
@@ -62,7 +58,7 @@ public final class ImapConnection implements AutoCloseable {
      * @throws MailException of the kind AWAY or LOGIN_REFUSED
      */
     public static ImapConnection open(MailHost host, String password, Duration patience) throws MailException {
-        Wire wire = connect(host, patience);
+        Wire wire = Wire.connect(host, patience);
         try {
             wire.login(host.login(), password);
             wire.capability();
@@ -75,44 +71,6 @@ public final class ImapConnection implements AutoCloseable {
             wire.cut();
             throw new MailException(MailException.Kind.AWAY, host + " did not let anybody in: " + e.getMessage(), e);
         }
-    }
-
-    private static Wire connect(MailHost host, Duration patience) throws MailException {
-        if (host.encryption() == MailHost.Encryption.NONE && !host.isThisMachine()) {
-            throw new MailException(
-                    MailException.Kind.REFUSED, "A connection without encryption to " + host + " is not made.");
-        }
-        Properties properties = new Properties();
-        properties.setProperty("mail.imap.connectiontimeout", "10000");
-        properties.setProperty("mail.imap.timeout", String.valueOf(patience.toMillis()));
-        properties.setProperty("mail.imap.writetimeout", "30000");
-        properties.setProperty("mail.imap.ssl.checkserveridentity", "true");
-        try {
-            Wire wire = Wire.connect(host, properties);
-            if (host.encryption() == MailHost.Encryption.STARTTLS) {
-                wire.startTLS();
-                wire.capability();
-            }
-            return wire;
-        } catch (IOException | ProtocolException e) {
-            throw new MailException(MailException.Kind.AWAY, host + " cannot be reached: " + reason(e), e);
-        }
-    }
-
-    /** Why a connection failed, as far as anybody says. */
-    private static String reason(Throwable problem) {
-        for (Throwable cause = problem; cause != null; cause = cause.getCause()) {
-            if (cause instanceof UnknownHostException) {
-                return "there is no server of that name. Please check the name.";
-            }
-            if (cause instanceof SocketTimeoutException) {
-                return "it does not answer. Please check name and port, or try again later.";
-            }
-            if (cause.getMessage() != null) {
-                return cause.getMessage();
-            }
-        }
-        return "nobody says why. Please check name, port and encryption.";
     }
 
     /** All folders of the account. Names that cannot be a path here are left out. */

@@ -3,6 +3,9 @@ package app.schublade.mail;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintStream;
+import java.net.SocketTimeoutException;
+import java.net.UnknownHostException;
+import java.time.Duration;
 import java.util.Properties;
 import org.eclipse.angus.mail.iap.Argument;
 import org.eclipse.angus.mail.iap.ProtocolException;
@@ -28,17 +31,57 @@ final class Wire extends IMAPProtocol {
         this.socket = socket;
     }
 
-    /** @param properties the library's, for its protocol {@code imap} */
-    static Wire connect(MailHost host, Properties properties) throws IOException, ProtocolException {
+    /**
+     * Connects, with the encryption that the host wants.
+     *
+     * @param patience how long to wait for any one answer
+     * @throws MailException of the kind AWAY, or REFUSED for a host elsewhere without encryption
+     */
+    static Wire connect(MailHost host, Duration patience) throws MailException {
+        if (host.encryption() == MailHost.Encryption.NONE && !host.isThisMachine()) {
+            throw new MailException(
+                    MailException.Kind.REFUSED, "A connection without encryption to " + host + " is not made.");
+        }
         OneSocket socket = new OneSocket();
-        properties.put("mail.imap.socketFactory", socket);
-        properties.setProperty("mail.imap.socketFactory.fallback", "false");
         try {
-            return new Wire(host, properties, socket);
+            Wire wire = new Wire(host, properties(socket, patience), socket);
+            if (host.encryption() == MailHost.Encryption.STARTTLS) {
+                wire.startTLS();
+                wire.capability();
+            }
+            return wire;
         } catch (IOException | ProtocolException e) {
             socket.close();
-            throw e;
+            throw new MailException(MailException.Kind.AWAY, host + " cannot be reached: " + reason(e), e);
         }
+    }
+
+    /** The library's settings for its protocol {@code imap}. */
+    private static Properties properties(OneSocket socket, Duration patience) {
+        Properties properties = new Properties();
+        properties.setProperty("mail.imap.connectiontimeout", "10000");
+        properties.setProperty("mail.imap.timeout", String.valueOf(patience.toMillis()));
+        properties.setProperty("mail.imap.writetimeout", "30000");
+        properties.setProperty("mail.imap.ssl.checkserveridentity", "true");
+        properties.put("mail.imap.socketFactory", socket);
+        properties.setProperty("mail.imap.socketFactory.fallback", "false");
+        return properties;
+    }
+
+    /** Why a connection failed, as far as anybody says. */
+    private static String reason(Throwable problem) {
+        for (Throwable cause = problem; cause != null; cause = cause.getCause()) {
+            if (cause instanceof UnknownHostException) {
+                return "there is no server of that name. Please check the name.";
+            }
+            if (cause instanceof SocketTimeoutException) {
+                return "it does not answer. Please check name and port, or try again later.";
+            }
+            if (cause.getMessage() != null) {
+                return cause.getMessage();
+            }
+        }
+        return "nobody says why. Please check name, port and encryption.";
     }
 
     /** Ends the connection at once, even while another thread waits for an answer. */
