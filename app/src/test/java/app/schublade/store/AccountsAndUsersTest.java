@@ -11,23 +11,17 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.dao.DuplicateKeyException;
 
+@ExtendWith(Cabinet.Extension.class)
 class AccountsAndUsersTest {
-    private static Cabinet cabinet;
+    private final Cabinet cabinet;
 
-    @BeforeAll
-    static void open() throws Exception {
-        cabinet = Cabinet.alone();
-    }
-
-    @AfterAll
-    static void close() {
-        cabinet.close();
+    AccountsAndUsersTest(Cabinet cabinet) {
+        this.cabinet = cabinet;
     }
 
     @Test

@@ -19,24 +19,18 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.UnaryOperator;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
 
+@ExtendWith(Cabinet.Extension.class)
 class FilingStoreTest {
-    private static Cabinet cabinet;
+    private final Cabinet cabinet;
     private long user;
     private Account account;
 
-    @BeforeAll
-    static void open() throws Exception {
-        cabinet = Cabinet.alone();
-    }
-
-    @AfterAll
-    static void close() {
-        cabinet.close();
+    FilingStoreTest(Cabinet cabinet) {
+        this.cabinet = cabinet;
     }
 
     @BeforeEach

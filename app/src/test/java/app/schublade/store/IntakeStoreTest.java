@@ -8,25 +8,19 @@ import app.schublade.testing.Cabinet.Letter;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Set;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
 
+@ExtendWith(Cabinet.Extension.class)
 class IntakeStoreTest {
-    private static Cabinet cabinet;
+    private final Cabinet cabinet;
     private long user;
     private Account account;
     private Mailbox inbox;
 
-    @BeforeAll
-    static void open() throws Exception {
-        cabinet = Cabinet.alone();
-    }
-
-    @AfterAll
-    static void close() {
-        cabinet.close();
+    IntakeStoreTest(Cabinet cabinet) {
+        this.cabinet = cabinet;
     }
 
     @BeforeEach

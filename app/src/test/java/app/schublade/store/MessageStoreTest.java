@@ -11,13 +11,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
+@ExtendWith(Cabinet.Extension.class)
 class MessageStoreTest {
     private static Cabinet cabinet;
     private static long user;
@@ -27,8 +28,8 @@ class MessageStoreTest {
     private static final List<Long> ALL = new ArrayList<>();
 
     @BeforeAll
-    static void open() throws Exception {
-        cabinet = Cabinet.alone();
+    static void open(Cabinet shared) {
+        cabinet = shared;
         user = cabinet.user();
         museum = cabinet.account(user, "MU");
         club = cabinet.account(user, "RC");
@@ -37,11 +38,6 @@ class MessageStoreTest {
                     .at(Cabinet.MORNING.plus(Duration.ofMinutes(i - i % 7 / 6)));
             ALL.add(cabinet.arrives(i % 3 == 0 ? club : museum, i % 2 == 0 ? letter.read() : letter));
         }
-    }
-
-    @AfterAll
-    static void close() {
-        cabinet.close();
     }
 
     private static ListQuery inbox(

@@ -13,23 +13,17 @@ import app.schublade.store.FilingStore.Cause;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
 
+@ExtendWith(Cabinet.Extension.class)
 class PlacesAndRulesTest {
-    private static Cabinet cabinet;
+    private final Cabinet cabinet;
     private long user;
 
-    @BeforeAll
-    static void open() throws Exception {
-        cabinet = Cabinet.alone();
-    }
-
-    @AfterAll
-    static void close() {
-        cabinet.close();
+    PlacesAndRulesTest(Cabinet cabinet) {
+        this.cabinet = cabinet;
     }
 
     @BeforeEach

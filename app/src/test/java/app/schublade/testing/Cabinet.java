@@ -31,6 +31,7 @@ import app.schublade.store.RuleStore;
 import app.schublade.store.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.time.Instant;
@@ -40,6 +41,9 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import javax.sql.DataSource;
+import org.junit.jupiter.api.extension.ExtensionContext;
+import org.junit.jupiter.api.extension.ParameterContext;
+import org.junit.jupiter.api.extension.ParameterResolver;
 import org.springframework.context.ApplicationContext;
 import org.springframework.context.annotation.AnnotationConfigApplicationContext;
 import org.springframework.context.annotation.Bean;
@@ -99,10 +103,29 @@ public final class Cabinet implements AutoCloseable {
         }
     }
 
+    /** Hands a cabinet of its own to each test class that asks for one. */
+    public static final class Extension implements ParameterResolver {
+        @Override
+        public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
+            return parameter.getParameter().getType() == Cabinet.class;
+        }
+
+        @Override
+        public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
+            return context.getStore(ExtensionContext.Namespace.GLOBAL)
+                    .getOrComputeIfAbsent(context.getRequiredTestClass(), type -> Cabinet.alone(), Cabinet.class);
+        }
+    }
+
     /** Stores and nothing else, on a new database. */
-    public static Cabinet alone() throws IOException {
+    public static Cabinet alone() {
         AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
-        String key = Files.createTempDirectory("schublade").resolve("key").toString();
+        String key;
+        try {
+            key = Files.createTempDirectory("schublade").resolve("key").toString();
+        } catch (IOException e) {
+            throw new UncheckedIOException("No place for the key file", e);
+        }
         context.getEnvironment()
                 .getPropertySources()
                 .addFirst(new MapPropertySource("test", Map.of("schublade.key-file", key)));
