@@ -195,6 +195,7 @@ class DeskJourneysTest {
     void theKeysOfThePageAreShown() {
         desk().press("?");
         assertThat(window.page.getByRole(AriaRole.DIALOG)).containsText("Move to the trash");
+        assertThat(window.page.getByRole(AriaRole.DIALOG)).containsText("Go through the list");
         window.button("Close").click();
         assertThat(window.page.locator("#keys")).isHidden();
     }
