@@ -33,7 +33,7 @@ document.addEventListener('alpine:init', () => {
         await this.refresh();
         if (event.detail === 'undone' && this.list.current) this.open(this.list.current);
       });
-      on(document, 'select-row', (event) => this.pick(event.detail, { toggle: false, quiet: true }));
+      on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
       on(document, 'file-into', (event) => this.act('file', event.detail));
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();

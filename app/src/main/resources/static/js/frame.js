@@ -64,13 +64,22 @@
     return all;
   };
 
-  const refreshCabinet = () => ask('/cabinet?' + fields({}));
+  /** The cabinet anew, unless the user stands elsewhere by then. */
+  const refreshCabinet = () => {
+    const { here } = standing();
+    return ask('/cabinet?' + fields({}), { still: () => standing().here === here });
+  };
 
   /** Deeds are sent in the order in which they were done. */
   let last = Promise.resolve();
   const send = (address, values) => {
     const sent = fields(values);
-    last = last.then(() => ask(address, { method: 'POST', fields: sent }));
+    last = last.then(async () => {
+      const done = await ask(address, { method: 'POST', fields: sent });
+      // The cabinet of the answer is that of the place where the deed was done.
+      if (sent.get('here') !== standing().here) refreshCabinet();
+      return done;
+    });
     return last;
   };
 
