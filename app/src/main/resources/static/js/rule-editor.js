@@ -38,13 +38,25 @@ document.addEventListener('alpine:init', () => {
     },
 
     async click(event) {
-      const { add, remove, all } = event.target.closest('button')?.dataset ?? {};
+      const button = event.target.closest('button');
+      const { add, remove, all, save } = button?.dataset ?? {};
+      if (save !== undefined) {
+        event.preventDefault();
+        this.save(button.value);
+      }
       if (all) await this.fetchPart('/rules/trial', 'trial', { all });
       if (remove) await this.fetchPart('/rules/form', 'rule-form', { remove });
       if (add) {
         await this.fetchPart('/rules/form', 'rule-form', { add });
         document.querySelector(`#rule-form [data-part=${add}] .line:last-of-type select`)?.focus();
       }
+    },
+
+    /** Sent by the form, which stays: the button may be replaced by a trial run that ends meanwhile. */
+    save(run) {
+      clearTimeout(this.timer);
+      this.asked++;
+      htmx.ajax('POST', '/rules', { source: this.$root, target: 'body', swap: 'innerHTML', values: run ? { run } : {} });
     },
 
     /** Enter in a line shows what it does; a rule is saved by its buttons only. */

@@ -38,6 +38,7 @@ class DeskJourneysTest {
         person = office.person();
         museum = cabinet.account(person.id(), "MU", "loans@quay.example");
         club = cabinet.account(person.id(), "RC");
+        window.page.navigate("about:blank"); // The page of the test before must not ask for anything any more.
         window.page.context().clearCookies();
     }
 
@@ -223,6 +224,23 @@ class DeskJourneysTest {
         assertThat(window.page).hasTitle("Inbox · Schublade");
         assertThat(window.page.frameLocator("#sheet iframe").locator("script, img[src^=http]"))
                 .hasCount(0);
+    }
+
+    @Test
+    void aRuleThatCannotBeIsRefusedAndNothingTypedIsLost() {
+        arrive(1);
+        RuleEditor editor =
+                desk().open("Letter 1").makeRule().keepOnly("from").name("Deep").fileInto("Fine");
+        assertThat(window.button("Save, and file this one")).isEnabled();
+        // Written past the trial run, as by somebody who types and saves in one breath.
+        window.page
+                .locator("fieldset[data-part=then] input[data-text]")
+                .evaluate("input => { input.value = 'a/'.repeat(13); }");
+        window.button("Save for new mail only").click();
+        editor.says("12 is the limit");
+        assertThat(window.page).hasURL(java.util.regex.Pattern.compile(".*/rules/new\\?message=.*"));
+        assertThat(window.page.getByLabel("The rule's name")).hasValue("Deep");
+        editor.fileInto("Fine").saveForNewMail().says("Saved “Deep” for new mail.");
     }
 
     @Test

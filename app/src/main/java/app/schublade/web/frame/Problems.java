@@ -20,6 +20,7 @@ class Problems {
             return "error";
         }
         response.setHeader("HX-Reswap", "none"); // The notice finds its place by itself.
+        response.setHeader("HX-Push-Url", "false");
         return "frame/parts :: noticeAlone";
     }
 }
