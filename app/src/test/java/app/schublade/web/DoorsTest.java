@@ -113,6 +113,21 @@ class DoorsTest {
     }
 
     @Test
+    void manyFirstRequestsAtOnceAreAllAnswered() throws Exception {
+        get("/login"); // One session, whose attributes all of the others want to store.
+        var answers = new java.util.ArrayList<java.util.concurrent.CompletableFuture<HttpResponse<String>>>();
+        for (int i = 0; i < 24; i++) {
+            HttpRequest request = HttpRequest.newBuilder(URI.create(office.address() + "/mail/inbox?rows=" + i))
+                    .header("Accept", "text/html")
+                    .build();
+            answers.add(client.sendAsync(request, HttpResponse.BodyHandlers.ofString()));
+        }
+        for (var answer : answers) {
+            assertThat(answer.get().statusCode()).isEqualTo(200);
+        }
+    }
+
+    @Test
     void anOpenPageWhoseSessionEndedGoesToTheLoginAsAWhole() throws Exception {
         HttpResponse<String> part = get("/cabinet", "HX-Request", "true");
         assertThat(part.statusCode()).isEqualTo(401);

@@ -17,6 +17,9 @@ import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.security.web.util.matcher.AnyRequestMatcher;
+import org.springframework.session.config.SessionRepositoryCustomizer;
+import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
+import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
 
 /** Login, CSRF, and the headers that keep pages to themselves. */
 @Configuration
@@ -46,6 +49,12 @@ class SecurityConfiguration {
         } else {
             response.sendRedirect(request.getContextPath() + "/login");
         }
+    }
+
+    /** Two first requests of one browser at once store their session without getting in each other's way. */
+    @Bean
+    SessionRepositoryCustomizer<JdbcIndexedSessionRepository> sessionsAtOnce() {
+        return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
     }
 
     @Bean
