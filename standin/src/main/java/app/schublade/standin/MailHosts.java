@@ -62,10 +62,6 @@ final class MailHosts implements AutoCloseable {
         return gate;
     }
 
-    Gate smtpGate() {
-        return smtp;
-    }
-
     /** A folder of an account by its path with slashes; made if it is not there. */
     MailFolder folder(DemoAccount account, String path) {
         try {

@@ -132,10 +132,6 @@ public final class Standin implements AutoCloseable {
         lively = value;
     }
 
-    public boolean isLively() {
-        return lively;
-    }
-
     /** One line for each account: offline or not, delay, number of messages. */
     public String status() {
         StringBuilder text = new StringBuilder("life %s%n".formatted(lively ? "on" : "off"));

@@ -52,11 +52,6 @@ public record DeskAddress(
         return new DeskAddress(path, account, unread, flagged, !files, words);
     }
 
-    /** The account that a chip stands for is chosen, or let go if it was. */
-    public DeskAddress toggleAccount(String code) {
-        return new DeskAddress(path, code.equals(account) ? null : code, unread, flagged, files, words);
-    }
-
     /** The same place with everything in it. */
     public DeskAddress whole() {
         return new DeskAddress(path, account, false, false, false, words);

@@ -4,7 +4,6 @@ import app.schublade.store.Account;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListRow;
 import app.schublade.store.MessageStore;
-import app.schublade.store.Places;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Person;
@@ -97,8 +96,7 @@ class DeskController {
             Model model) {
         DeskAddress address = wish.at("/mail/label/" + id, null);
         Frame.View view = frame.view(person, address.path(), wish.account());
-        Places.Label label = view.places().label(id).orElseThrow(DeskController::gone);
-        Spot spot = Spot.of(label);
+        Spot spot = view.places().label(id).map(Spot::of).orElseThrow(DeskController::gone);
         return show(person, wish, address, view, spot, target, model);
     }
 
