@@ -40,6 +40,7 @@ class ArchitectureTest {
                     "java.util..",
                     "java.time..",
                     "java.text..",
+                    "java.security..",
                     "java.io..",
                     "java.nio",
                     "java.nio.charset..",

@@ -84,8 +84,8 @@ class DemoSetup implements SmartLifecycle {
                 accounts.moveHost(
                         user.id(),
                         draft.address(),
-                        draft.host().host(),
-                        draft.host().port());
+                        draft.hosts().receiving().host(),
+                        draft.hosts().receiving().port());
             } else {
                 accounts.add(user.id(), draft);
             }
@@ -102,11 +102,12 @@ class DemoSetup implements SmartLifecycle {
                 Arrays.stream(hosts.getProperty(group + "aliases").split(" ", -1))
                         .filter(alias -> !alias.isEmpty())
                         .toList(),
-                new MailHost(
+                Account.Hosts.imap(new MailHost(
                         hosts.getProperty(group + "host"),
                         Integer.parseInt(hosts.getProperty(group + "port")),
                         MailHost.Encryption.NONE,
-                        address),
+                        address)),
+                Account.Settings.USUAL,
                 hosts.getProperty(group + "password"));
     }
 

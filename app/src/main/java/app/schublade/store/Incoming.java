@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A message that was fetched and is to be stored.
  *
+ * @param identity what the message is recognised by in another folder, see {@link app.schublade.core.format.Identity}
  * @param size of the whole source, in bytes
  * @param source the source, or its beginning if it is very large
  * @param sentTo the account's own addresses that it was sent to
@@ -20,6 +21,7 @@ import org.jspecify.annotations.Nullable;
 @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
 public record Incoming(
         long uid,
+        String identity,
         Instant received,
         int size,
         byte[] source,

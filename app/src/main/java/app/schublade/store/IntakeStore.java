@@ -71,10 +71,14 @@ public class IntakeStore {
         insertContents(rows);
         insertLabels(rows);
         insert(
-                "insert into server_copy (message_id, mailbox_id, uid) values (?, ?, ?)",
+                "insert into server_copy (message_id, account_id, mailbox_id, uid) values (?, ?, ?, ?)",
                 rows,
-                (statement, row) ->
-                        set(statement, row.id(), mailbox.id(), row.incoming().uid()));
+                (statement, row) -> set(
+                        statement,
+                        row.id(),
+                        account.id(),
+                        mailbox.id(),
+                        row.incoming().uid()));
         count(account, rows);
         for (Row row : rows) {
             filing.recordArrival(
@@ -157,7 +161,7 @@ public class IntakeStore {
                 statement,
                 row.id(),
                 account.id(),
-                clean(mail.messageId()),
+                incoming.identity(),
                 incoming.size(),
                 clean(mail.from().name()),
                 clean(mail.from().key()),
@@ -219,46 +223,46 @@ public class IntakeStore {
                 .forEach(entry -> ledger.count(entry.getKey(), account.id(), entry.getValue()[0], entry.getValue()[1]));
     }
 
-    /** Messages of the account with this Message-ID and size of which it is not known where they lie. */
-    public List<Long> straysLike(long accountId, String internetId, int size) {
+    /** Messages of the account with this identity and size of which it is not known where they lie. */
+    public List<Long> straysLike(long accountId, String identity, int size) {
         return jdbc.sql("""
-                        select h.message_id from message_head h where h.account_id = ? and h.internet_id = ? and h.size = ?
-                        and not exists (select from server_copy c where c.message_id = h.message_id) order by h.message_id
-                        """)
-                .params(accountId, clean(internetId), size)
-                .query(Long.class)
-                .list();
+                        select h.message_id from message_head h join server_copy c on c.message_id = h.message_id
+                        where h.account_id = ? and h.internet_id = ? and h.size = ? and c.mailbox_id is null
+                        order by h.message_id
+                        """).params(accountId, identity, size).query(Long.class).list();
     }
 
-    /** Whether a message with this Message-ID and size is known to lie in another folder of the account. */
-    public boolean liesElsewhere(Mailbox mailbox, String internetId, int size) {
+    /** Whether a message with this identity and size is known to lie in another folder of the account. */
+    public boolean liesElsewhere(Mailbox mailbox, String identity, int size) {
         return jdbc.sql("""
                         select exists (select from message_head h join server_copy c on c.message_id = h.message_id
                         where h.account_id = ? and h.internet_id = ? and h.size = ? and c.mailbox_id <> ?)
                         """)
-                .params(mailbox.accountId(), clean(internetId), size, mailbox.id())
+                .params(mailbox.accountId(), identity, size, mailbox.id())
                 .query(Boolean.class)
                 .single();
     }
 
-    /** Takes out messages that their server no longer has anywhere. */
+    /** Takes out messages that their server no longer has anywhere. Returns the folders that they lay in. */
     @Transactional
-    public void remove(Account account, Collection<Long> messages) {
+    public Set<Long> remove(Account account, Collection<Long> messages) {
         if (messages.isEmpty()) {
-            return;
+            return Set.of();
         }
-        jdbc.sql("""
+        Set<Long> folders = Set.copyOf(jdbc.sql("""
                         with gone as (delete from message where account_id = :account and id = any(:ids)
                             returning folder_id, unread),
                         sums as (select folder_id, count(*) as total, count(*) filter (where unread) as unread
                             from gone group by folder_id)
                         update folder_count c set total = c.total - s.total, unread = c.unread - s.unread
-                        from sums s where c.folder_id = s.folder_id and c.account_id = :account
+                        from sums s where c.folder_id = s.folder_id and c.account_id = :account returning c.folder_id
                         """)
                 .param("account", account.id())
                 .param("ids", messages.toArray(Long[]::new))
-                .update();
+                .query(Long.class)
+                .list());
         events.publishEvent(new MailChanged(account.userId(), Set.of()));
+        return folders;
     }
 
     /** Makes some of the account's messages findable by their words; the newest first. Returns how many. */

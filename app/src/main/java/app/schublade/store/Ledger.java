@@ -55,7 +55,9 @@ class Ledger {
         return new @Nullable Object[] {
             batch,
             step.moving().id(),
-            step.hit() == null ? null : step.hit().rule().id(),
+            step.hit() == null || step.hit().rule().id() == 0
+                    ? null
+                    : step.hit().rule().id(),
             step.hit() == null ? null : step.hit().rule().name(),
             step.hit() == null ? new String[0] : step.hit().reasons().toArray(String[]::new),
             before.folder(),

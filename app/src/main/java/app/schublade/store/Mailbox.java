@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.mail.FolderStatus;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -8,6 +9,8 @@ import org.jspecify.annotations.Nullable;
  * @param uidValidity null before it was opened for the first time
  * @param newFromUid mail with a UID from here on arrived after the account was added, so that rules act on it
  * @param keywords whether the server keeps keywords in it
+ * @param readOnly whether the server lets nobody change it
+ * @param agreed how it stood when all of it was known here; null if it never was, or was renumbered since
  */
 public record Mailbox(
         long id,
@@ -17,4 +20,6 @@ public record Mailbox(
         boolean inbox,
         @Nullable Long uidValidity,
         long newFromUid,
-        boolean keywords) {}
+        boolean keywords,
+        boolean readOnly,
+        @Nullable FolderStatus agreed) {}

@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.mail.FolderStatus;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
 import java.sql.ResultSet;
@@ -13,6 +14,10 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -25,10 +30,12 @@ public class MailboxStore {
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
+    private final ApplicationEventPublisher events;
 
-    public MailboxStore(JdbcClient jdbc, PlaceStore places) {
+    public MailboxStore(JdbcClient jdbc, PlaceStore places, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.places = places;
+        this.events = events;
     }
 
     /** A message on a server: where it is known to lie and how it is marked here. */
@@ -41,12 +48,11 @@ public class MailboxStore {
         if (known.isPresent()) {
             return known.get();
         }
-        jdbc.sql("insert into mailbox (account_id, folder_id, server_name) values (?, ?, ?) on conflict do nothing")
+        jdbc.sql("insert into mailbox (account_id, folder_id, server_name) values (?, ?, ?)")
                 .params(account.id(), folderFor(account, remote), remote.serverName())
                 .update();
         return query("b.account_id = ? and b.server_name = ?", account.id(), remote.serverName())
-                .orElseThrow(() -> new IllegalStateException("Two folders of %s have the path %s."
-                        .formatted(account.address(), remote.path().shown())));
+                .orElseThrow();
     }
 
     private long folderFor(Account account, RemoteFolder remote) {
@@ -58,6 +64,11 @@ public class MailboxStore {
             }
         }
         FolderRef folder = places.folder(account.userId(), remote.path());
+        // Names that differ on the server may be one path here: "Loans" and "loans", "a.b" and "a/b".
+        for (int i = 2; mailboxOf(account.id(), folder.id()).isPresent(); i++) {
+            folder = places.folder(
+                    account.userId(), remote.path().renamed(remote.path().name() + " (" + i + ")"));
+        }
         return folder.id();
     }
 
@@ -94,63 +105,253 @@ public class MailboxStore {
                 row.getBoolean("inbox"),
                 row.getObject("uid_validity", Long.class),
                 row.getLong("new_from_uid"),
-                row.getBoolean("keywords"));
+                row.getBoolean("keywords"),
+                row.getBoolean("read_only"),
+                agreed(row));
+    }
+
+    private static @Nullable FolderStatus agreed(ResultSet row) throws SQLException {
+        Long next = row.getObject("agreed_next", Long.class);
+        return next == null
+                ? null
+                : new FolderStatus(
+                        row.getLong("uid_validity"),
+                        next,
+                        row.getInt("agreed_messages"),
+                        row.getLong("agreed_mod_seq"));
+    }
+
+    /** All that is known of the account's folders on its server. */
+    public List<Mailbox> of(long accountId) {
+        return jdbc.sql(COLUMNS + "where b.account_id = ? order by b.id")
+                .param(accountId)
+                .query(MailboxStore::mailbox)
+                .list();
+    }
+
+    /**
+     * Takes note that all of a folder, as it stood then, is known here.
+     *
+     * @param account as it was when the folder was looked at; what was chosen for it since may want more
+     */
+    public void agreed(Account account, long mailboxId, FolderStatus status) {
+        jdbc.sql("""
+                        update mailbox set agreed_next = ?, agreed_messages = ?, agreed_mod_seq = ?
+                        where id = ? and uid_validity = ?
+                        and exists (select from account a where a.id = account_id and a.version = ?)
+                        """)
+                .params(
+                        status.uidNext(),
+                        status.messages(),
+                        status.modSeq(),
+                        mailboxId,
+                        status.uidValidity(),
+                        account.version())
+                .update();
     }
 
     /** Takes note of how the server opened a folder; all UIDs known for it are void if it was renumbered. */
     @Transactional
     public Mailbox opened(Mailbox mailbox, Opened opened, long newFromUid) {
         if (mailbox.uidValidity() != null && mailbox.uidValidity() != opened.uidValidity()) {
-            jdbc.sql("delete from server_copy where mailbox_id = ?")
+            jdbc.sql("update server_copy set mailbox_id = null where mailbox_id = ?")
                     .param(mailbox.id())
                     .update();
         }
-        jdbc.sql("update mailbox set uid_validity = ?, new_from_uid = ?, keywords = ? where id = ?")
-                .params(opened.uidValidity(), newFromUid, opened.keywords(), mailbox.id())
+        jdbc.sql("""
+                        update mailbox set uid_validity = ?, new_from_uid = ?, keywords = ?, read_only = ?, agreed_next = null
+                        where id = ?
+                        """)
+                .params(opened.uidValidity(), newFromUid, opened.keywords(), opened.readOnly(), mailbox.id())
                 .update();
         return query("b.id = ?", mailbox.id()).orElseThrow();
     }
 
-    /** The messages of a folder on the server, by UID. */
-    public Map<Long, Copy> copies(long mailboxId) {
+    /** Takes note of what may be done in a folder. */
+    public Mailbox permits(Mailbox mailbox, Opened opened) {
+        if (mailbox.keywords() == opened.keywords() && mailbox.readOnly() == opened.readOnly()) {
+            return mailbox;
+        }
+        jdbc.sql("update mailbox set keywords = ?, read_only = ? where id = ?")
+                .params(opened.keywords(), opened.readOnly(), mailbox.id())
+                .update();
+        return query("b.id = ?", mailbox.id()).orElseThrow();
+    }
+
+    /** The UIDs of a folder's messages that are known here, ascending. */
+    public long[] uids(long mailboxId) {
+        try (Stream<Long> uids = jdbc
+                .sql("select uid from server_copy where mailbox_id = ? order by uid")
+                .param(mailboxId)
+                .query(Long.class)
+                .stream()) {
+            return uids.mapToLong(Long::longValue).toArray();
+        }
+    }
+
+    /** The messages of a folder on the server whose UIDs lie between two, both included, by UID. */
+    public Map<Long, Copy> copies(long mailboxId, long firstUid, long lastUid) {
+        return copies("c.uid between ? and ?", mailboxId, firstUid, lastUid);
+    }
+
+    /** Those of a folder's messages on the server that have one of these UIDs, by UID. */
+    public Map<Long, Copy> copies(long mailboxId, Collection<Long> uids) {
+        return copies("c.uid = any(?)", mailboxId, (Object) uids.toArray(Long[]::new));
+    }
+
+    private Map<Long, Copy> copies(String condition, Object... values) {
         Map<Long, Copy> copies = new HashMap<>();
         jdbc.sql("""
                         select c.uid, m.id, m.folder_id, m.unread, m.flagged, m.category_id,
                             array(select label_id from message_label where message_id = m.id) as labels
-                        from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ?
-                        """)
-                .param(mailboxId)
+                        from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ? and\s""" + condition)
+                .params(values)
                 .query((row, number) -> new Copy(row.getLong("id"), row.getLong("uid"), FilingStore.state(row, "")))
                 .list()
                 .forEach(copy -> copies.put(copy.uid(), copy));
         return copies;
     }
 
-    /** Messages that are no longer where they were known to be; they may turn up in another folder. */
-    public void vanished(Collection<Long> messages) {
-        jdbc.sql("delete from server_copy where message_id = any(?)")
-                .param(messages.toArray(Long[]::new))
+    /** A message is no longer where it was known to be; it may turn up in another folder. */
+    public void vanished(long message) {
+        jdbc.sql("update server_copy set mailbox_id = null where message_id = ?")
+                .param(message)
+                .update();
+    }
+
+    /** Messages that are no longer in their folder; they may turn up in another one. */
+    public void vanished(long mailboxId, long[] uids) {
+        if (uids.length > 0) {
+            jdbc.sql("update server_copy set mailbox_id = null where mailbox_id = ? and uid = any(?)")
+                    .params(mailboxId, uids)
+                    .update();
+        }
+    }
+
+    /** Messages between two UIDs, both included, are no longer in their folder. Returns how many were known. */
+    public int vanished(long mailboxId, long firstUid, long lastUid) {
+        return jdbc.sql("update server_copy set mailbox_id = null where mailbox_id = ? and uid between ? and ?")
+                .params(mailboxId, firstUid, lastUid)
                 .update();
     }
 
     /** Messages of the account of which it is not known where they lie. */
     public List<Long> strays(long accountId) {
-        return jdbc.sql("""
-                        select m.id from message m where m.account_id = ?
-                        and not exists (select from server_copy c where c.message_id = m.id)
-                        """).param(accountId).query(Long.class).list();
+        return jdbc.sql("select message_id from server_copy where account_id = ? and mailbox_id is null")
+                .param(accountId)
+                .query(Long.class)
+                .list();
+    }
+
+    public boolean hasStrays(long accountId) {
+        return jdbc.sql("select exists (select from server_copy where account_id = ? and mailbox_id is null)")
+                .param(accountId)
+                .query(Boolean.class)
+                .single();
     }
 
     /** Notes where a message lies now. A message that was known to have this UID before is a stray then. */
     @Transactional
     public void locate(long messageId, long mailboxId, long uid) {
-        jdbc.sql("delete from server_copy where mailbox_id = ? and uid = ? and message_id <> ?")
+        jdbc.sql("update server_copy set mailbox_id = null where mailbox_id = ? and uid = ? and message_id <> ?")
                 .params(mailboxId, uid, messageId)
                 .update();
+        jdbc.sql("update server_copy set mailbox_id = ?, uid = ? where message_id = ?")
+                .params(mailboxId, uid, messageId)
+                .update();
+    }
+
+    /** How many of a folder's messages are known here. */
+    public int count(long mailboxId) {
+        return jdbc.sql("select count(*) from server_copy where mailbox_id = ?")
+                .param(mailboxId)
+                .query(Integer.class)
+                .single();
+    }
+
+    /** Some of a folder's messages, to know the folder by: identity by UID. */
+    public Map<Long, String> sample(long mailboxId, int most) {
+        Map<Long, String> sample = new HashMap<>();
         jdbc.sql("""
-                        insert into server_copy (message_id, mailbox_id, uid) values (?, ?, ?)
-                        on conflict (message_id) do update set mailbox_id = excluded.mailbox_id, uid = excluded.uid
-                        """).params(messageId, mailboxId, uid).update();
+                        select c.uid, h.internet_id from server_copy c join message_head h on h.message_id = c.message_id
+                        where c.mailbox_id = ? order by c.uid desc limit ?
+                        """)
+                .params(mailboxId, most)
+                .query((row, number) -> Map.entry(row.getLong(1), row.getString(2)))
+                .list()
+                .forEach(entry -> sample.put(entry.getKey(), entry.getValue()));
+        return sample;
+    }
+
+    /** A folder is no longer on its server. Its messages are strays, until they turn up elsewhere or are taken out. */
+    @Transactional
+    public void gone(Mailbox mailbox) {
+        jdbc.sql("delete from mailbox where id = ?").param(mailbox.id()).update();
+    }
+
+    /** Takes a folder out of the cabinet that lies on no server, holds nothing, and that nothing names. */
+    public void tidy(long folderId) {
+        jdbc.sql("""
+                        delete from folder f where f.id = ? and f.use is null
+                        and not exists (select from mailbox where folder_id = f.id)
+                        and not exists (select from message where folder_id = f.id)
+                        and not exists (select from server_order where folder_id = f.id)
+                        and not exists (select from rule_effect where folder_id = f.id)
+                        and not exists (select from alias where retired_to = f.id)
+                        and not exists (select from folder b where b.user_id = f.user_id and starts_with(b.path, f.path || '/'))
+                        """).param(folderId).update();
+    }
+
+    /**
+     * A folder was given another name on its server. The cabinet's folder follows if it shows no other account's folder
+     * and the new path is free; otherwise the messages are shown in the folder of the new path.
+     */
+    @Transactional
+    public void renamed(Account account, Mailbox mailbox, RemoteFolder remote) {
+        jdbc.sql("update mailbox set server_name = ? where id = ?")
+                .params(remote.serverName(), mailbox.id())
+                .update();
+        int followed = jdbc.sql("""
+                        update folder f set path = :path where f.id = :folder and f.use is null
+                        and not exists (select from mailbox where folder_id = f.id and id <> :mailbox)
+                        and not exists (select from folder o where o.user_id = f.user_id and lower(o.path) = lower(:path)
+                            and o.id <> f.id)
+                        """)
+                .param("path", remote.path().toString())
+                .param("folder", mailbox.folderId())
+                .param("mailbox", mailbox.id())
+                .update();
+        if (followed == 0) {
+            showIn(account, mailbox, folderFor(account, remote));
+        } else if (remote.path().parent() != null) {
+            places.folder(account.userId(), remote.path().parent());
+        }
+    }
+
+    /** Shows what lies in a folder of the server in another folder of the cabinet. */
+    @Transactional
+    public void showIn(Account account, Mailbox mailbox, long folderId) {
+        jdbc.sql("""
+                        with moved as (update message m set folder_id = :to from server_copy c
+                            where c.message_id = m.id and c.mailbox_id = :mailbox and m.folder_id = :from
+                            returning m.unread),
+                        sums as (select count(*) as total, count(*) filter (where unread) as unread from moved),
+                        less as (update folder_count c set total = c.total - s.total, unread = c.unread - s.unread
+                            from sums s where c.folder_id = :from and c.account_id = :account)
+                        insert into folder_count (folder_id, account_id, total, unread)
+                            select :to, :account, total, unread from sums
+                        on conflict (folder_id, account_id) do update set total = folder_count.total + excluded.total,
+                            unread = folder_count.unread + excluded.unread
+                        """)
+                .param("to", folderId)
+                .param("from", mailbox.folderId())
+                .param("mailbox", mailbox.id())
+                .param("account", account.id())
+                .update();
+        jdbc.sql("update mailbox set folder_id = ? where id = ?")
+                .params(folderId, mailbox.id())
+                .update();
+        events.publishEvent(new MailChanged(account.userId(), Set.of()));
     }
 
     public boolean isKnown(long mailboxId, long uid) {

@@ -28,16 +28,19 @@ public class OrderStore {
      *
      * @param folderId where to move to
      * @param flag the flag or keyword to mark with
+     * @param begun whether a copy may have been made already
      * @param mailboxId where the message lies on the server, 0 if that is not known
      */
     public record Order(
             long id,
             long messageId,
-            String internetId,
+            String identity,
+            int size,
             Kind kind,
             long folderId,
             @Nullable String flag,
             boolean on,
+            boolean begun,
             long mailboxId,
             long uid) {
 
@@ -57,7 +60,7 @@ public class OrderStore {
     /** The oldest orders of an account. */
     public List<Order> next(long accountId, int most) {
         return jdbc.sql("""
-                        select o.*, h.internet_id, coalesce(c.mailbox_id, 0) as mailbox_id, coalesce(c.uid, 0) as uid
+                        select o.*, h.internet_id, h.size, coalesce(c.mailbox_id, 0) as mailbox_id, coalesce(c.uid, 0) as uid
                         from server_order o join message_head h on h.message_id = o.message_id
                         left join server_copy c on c.message_id = o.message_id
                         where o.account_id = ? and o.trouble is null order by o.id limit ?
@@ -67,10 +70,12 @@ public class OrderStore {
                         row.getLong("id"),
                         row.getLong("message_id"),
                         row.getString("internet_id"),
+                        row.getInt("size"),
                         Kind.valueOf(row.getString("kind")),
                         row.getLong("folder_id"),
                         row.getString("flag"),
                         row.getBoolean("flag_on"),
+                        row.getBoolean("begun"),
                         row.getLong("mailbox_id"),
                         row.getLong("uid")))
                 .list();
@@ -89,10 +94,20 @@ public class OrderStore {
                 .update();
     }
 
-    /** Which messages of the account have orders waiting: what the server says of them is out of date. */
+    /** From now on an interrupted try may have left a copy behind. */
+    public void begun(Collection<Long> orders) {
+        jdbc.sql("update server_order set begun = true where id = any(?)")
+                .param(orders.toArray(Long[]::new))
+                .update();
+    }
+
+    /**
+     * Which messages of the account have orders that are not carried out, refused ones included: what the server says
+     * of them is not what the user wants.
+     */
     public Set<Long> waiting(long accountId) {
         return jdbc
-                .sql("select distinct message_id from server_order where account_id = ? and trouble is null")
+                .sql("select distinct message_id from server_order where account_id = ?")
                 .param(accountId)
                 .query(Long.class)
                 .list()

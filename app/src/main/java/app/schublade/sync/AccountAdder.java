@@ -2,7 +2,6 @@ package app.schublade.sync;
 
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
-import app.schublade.mail.MailHost;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import java.time.Duration;
@@ -27,20 +26,20 @@ public class AccountAdder {
      * @throws MailException if the server does not let Schublade in; nothing is kept then
      */
     public Account add(long userId, Account.Draft draft) throws MailException {
-        check(draft.host(), draft.password());
+        check(draft.hosts(), draft.secret());
         Account account = accounts.add(userId, draft);
         synchroniser.serve(account);
         return account;
     }
 
-    /** Replaces the password of an account and connects with it. */
-    public void changePassword(long userId, Account account, String password) throws MailException {
-        check(account.host(), password);
-        accounts.changePassword(userId, account.id(), password);
+    /** Gives an account other servers or another password, once they have let Schublade in, and connects with them. */
+    public void connect(long userId, Account account, Account.Hosts hosts, String secret) throws MailException {
+        check(hosts, secret);
+        accounts.connect(userId, account.id(), hosts, secret);
         accounts.byId(account.id()).ifPresent(synchroniser::serve);
     }
 
-    private static void check(MailHost host, String password) throws MailException {
-        ImapConnection.open(host, password, PATIENCE).close();
+    private static void check(Account.Hosts hosts, String secret) throws MailException {
+        ImapConnection.open(hosts.receiving(), secret, PATIENCE).close();
     }
 }

@@ -1,9 +1,11 @@
 package app.schublade.sync;
 
+import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.store.Account;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
@@ -19,26 +21,36 @@ final class AccountWorker {
     private static final Logger LOG = LoggerFactory.getLogger(AccountWorker.class);
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     private static final Duration LOOK_AT_EVERYTHING = Duration.ofSeconds(30);
+    /** Where one command tells that nothing has changed. */
+    private static final Duration LOOK_AT_EVERYTHING_CHEAPLY = Duration.ofSeconds(10);
     /** After a look that left messages missing. */
     private static final Duration LOOK_AGAIN = Duration.ofSeconds(3);
 
     private static final Duration LOOK_AT_MARKS = Duration.ofSeconds(5);
     private static final Duration POLL = Duration.ofMillis(1500);
-    private static final int LONGEST_PAUSE_SECONDS = 60;
+    private static final int LONGEST_PAUSE_SECONDS = 300;
     private static final int INDEX_BATCH = 500;
 
     private final long id;
+    private final int version;
     private final WorkerTools tools;
     private final Thread thread;
     private final Semaphore wake = new Semaphore(0);
+    private int failures;
     private volatile boolean stopped;
     private volatile @Nullable ImapConnection open;
 
-    AccountWorker(long id, WorkerTools tools) {
+    AccountWorker(long id, int version, WorkerTools tools) {
         this.id = id;
+        this.version = version;
         this.tools = tools;
         this.thread = new Thread(this::run, "account-" + id);
         this.thread.setDaemon(true);
+    }
+
+    /** Of the account's servers and settings that it works with. */
+    int version() {
+        return version;
     }
 
     void start() {
@@ -70,46 +82,58 @@ final class AccountWorker {
     }
 
     private void run() {
-        int failures = 0;
         while (!stopped) {
-            Account account = tools.accounts().byId(id).orElse(null);
-            if (account == null || account.state() == Account.State.LOGIN_REFUSED) {
+            try {
+                Account account = tools.accounts().byId(id).orElse(null);
+                if (account == null || account.state().waitsForUser()) {
+                    return;
+                }
+                serve(account);
+            } catch (RuntimeException e) {
+                // The database is away, or there is a mistake here. Neither may end the work for good.
+                LOG.error("The work for account {} failed", id, e);
+                await(pause(++failures));
+            }
+        }
+    }
+
+    private void serve(Account account) {
+        try {
+            converse(account);
+        } catch (MailException e) {
+            if (stopped) {
                 return;
             }
-            try {
-                serve(account);
-            } catch (MailException e) {
-                failures = tools.accounts().byId(id).map(Account::state).orElse(Account.State.AWAY)
-                                == Account.State.CONNECTED
-                        ? 0
-                        : failures;
-                report(account, e);
-            } catch (RuntimeException e) {
-                LOG.error("The work for {} failed", account.address(), e);
-                report(account, Account.State.AWAY, "Something went wrong here; it is tried again. " + e.getMessage());
-            }
-            if (!stopped) {
-                pause(++failures);
+            Duration pause = pause(++failures);
+            boolean hopeless = e.kind().needsUser();
+            tools.progress()
+                    .trouble(
+                            account,
+                            hopeless ? waits(e.kind()) : Account.State.AWAY,
+                            e.getMessage(),
+                            hopeless ? null : Instant.now().plus(pause));
+            if (!hopeless) {
+                awaitAll(pause);
             }
         }
     }
 
-    private void report(Account account, MailException e) {
-        boolean refused = e.kind() == MailException.Kind.LOGIN_REFUSED;
-        report(account, refused ? Account.State.LOGIN_REFUSED : Account.State.AWAY, e.getMessage());
+    private static Account.State waits(MailException.Kind kind) {
+        return kind == MailException.Kind.LOGIN_REFUSED ? Account.State.LOGIN_REFUSED : Account.State.NEEDS_USER;
     }
 
-    private void report(Account account, Account.State state, @Nullable String trouble) {
-        if (!stopped) {
-            LOG.info("{}: {}", account.address(), trouble);
-            tools.progress().state(account, state, trouble);
+    /** Longer after each failure, and not as long as others that failed at the same moment. */
+    private static Duration pause(int failures) {
+        long seconds = Math.min(LONGEST_PAUSE_SECONDS, 1L << Math.min(failures, 9));
+        return Duration.ofMillis(seconds * 500 + ThreadLocalRandom.current().nextLong(seconds * 500));
+    }
+
+    /** Waits a whole time, whatever there is to do meanwhile; only the end of the work cuts it short. */
+    private void awaitAll(Duration time) {
+        long end = System.nanoTime() + time.toNanos();
+        for (long left = time.toNanos(); left > 0 && !stopped; left = end - System.nanoTime()) {
+            await(Duration.ofNanos(left));
         }
-    }
-
-    /** Waits longer after each failure, and not as long as others that failed at the same moment. */
-    private void pause(int failures) {
-        long seconds = Math.min(LONGEST_PAUSE_SECONDS, 1L << Math.min(failures, 6));
-        await(Duration.ofMillis(seconds * 500 + ThreadLocalRandom.current().nextLong(seconds * 500)));
     }
 
     private void await(Duration time) {
@@ -121,38 +145,43 @@ final class AccountWorker {
         }
     }
 
-    private void serve(Account account) throws MailException {
-        String password = tools.accounts().password(id);
-        try (ImapConnection imap = ImapConnection.open(account.host(), password, PATIENCE);
-                InboxWatch watch = new InboxWatch(account, password, this::wake)) {
+    private void converse(Account account) throws MailException {
+        Credentials credentials = tools.keyring().of(account);
+        try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE);
+                InboxWatch watch = new InboxWatch(account, credentials, this::wake)) {
             open = imap;
             FolderLook look = new FolderLook(account, tools, imap);
             OrderRunner orders = new OrderRunner(account, tools, imap);
+            orders.run(); // First, so that a copy made by a move that was cut off is not taken for another message.
             boolean clear = look.everything(() -> {
                 endIfStopped();
-                look.inboxNews();
+                look.inbox().look();
                 orders.run();
             });
-            tools.progress().state(account, Account.State.CONNECTED, null);
+            failures = 0;
+            tools.progress().connected(account);
+            tools.progress().tell(account, "Connected to " + account.host() + ".");
             watch.start();
-            stayInAgreement(look, orders, watch, clear ? LOOK_AT_EVERYTHING : LOOK_AGAIN);
+            Duration pause = imap.looksCheaply() ? LOOK_AT_EVERYTHING_CHEAPLY : LOOK_AT_EVERYTHING;
+            stayInAgreement(look, orders, watch, clear ? pause : LOOK_AGAIN, pause);
         } finally {
             open = null;
         }
     }
 
-    private void stayInAgreement(FolderLook look, OrderRunner orders, InboxWatch watch, Duration firstPause)
+    private void stayInAgreement(
+            FolderLook look, OrderRunner orders, InboxWatch watch, Duration firstPause, Duration usualPause)
             throws MailException {
         Duration pause = firstPause;
         long everything = System.nanoTime();
         long marks = everything;
         while (!stopped) {
-            boolean clear = orders.run() && look.inboxNews();
+            boolean clear = orders.run() && look.inbox().look();
             if (!clear || isOver(everything, pause)) {
-                pause = look.everything(this::endIfStopped) ? LOOK_AT_EVERYTHING : LOOK_AGAIN;
+                pause = look.everything(this::endIfStopped) ? usualPause : LOOK_AGAIN;
                 everything = System.nanoTime();
             } else if (isOver(marks, LOOK_AT_MARKS)) {
-                look.inboxMarks();
+                look.inbox().marks();
                 marks = System.nanoTime();
             }
             if (tools.intake().index(id, INDEX_BATCH) < INDEX_BATCH) {

@@ -1,5 +1,6 @@
 package app.schublade.sync;
 
+import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.store.Account;
@@ -17,16 +18,16 @@ final class InboxWatch implements AutoCloseable {
     private static final long RETRY_MILLIS = 10_000;
 
     private final Account account;
-    private final String password;
+    private final Credentials credentials;
     private final Runnable changed;
     private final Thread thread;
     private volatile boolean watching;
     private volatile boolean closed;
     private volatile @Nullable ImapConnection open;
 
-    InboxWatch(Account account, String password, Runnable changed) {
+    InboxWatch(Account account, Credentials credentials, Runnable changed) {
         this.account = account;
-        this.password = password;
+        this.credentials = credentials;
         this.changed = changed;
         this.thread = new Thread(this::run, "watch-" + account.id());
         this.thread.setDaemon(true);
@@ -43,7 +44,7 @@ final class InboxWatch implements AutoCloseable {
 
     private void run() {
         while (!closed) {
-            try (ImapConnection imap = ImapConnection.open(account.host(), password, RENEW)) {
+            try (ImapConnection imap = ImapConnection.open(account.host(), credentials, RENEW)) {
                 open = imap;
                 if (!imap.canWatch()) {
                     return;

@@ -2,7 +2,7 @@ package app.schublade.sync;
 
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.State;
-import app.schublade.core.filing.Verdict;
+import app.schublade.core.format.Identity;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.message.Message;
@@ -15,16 +15,19 @@ import app.schublade.store.Mailbox;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.store.RuleStore;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
-import org.jspecify.annotations.Nullable;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
 /** Opens what was fetched: reads it, compares its recipients with the aliases, asks the rules about new mail. */
 @Component
 class LetterOpener {
-    private static final Verdict NOTHING = new Verdict(List.of());
+    private static final RuleBook NO_RULES = new RuleBook(List.of());
 
     private final RuleStore rules;
     private final PlaceStore places;
@@ -34,33 +37,34 @@ class LetterOpener {
         this.places = places;
     }
 
-    /** Opens a batch of one folder of a server. Rules act on what came to the Inbox after the account was added. */
-    List<Incoming> open(Account account, Mailbox mailbox, List<Fetched> fetched) {
-        boolean anyNew = fetched.stream().anyMatch(one -> isNew(mailbox, one));
-        RuleBook book = anyNew ? rules.book(account.userId()) : new RuleBook(List.of());
+    /**
+     * Opens a batch of one folder of a server. Rules act on what came to the Inbox after the account was added.
+     *
+     * @param isCopy tells of a message that looks new whether it is one that was there before, copied
+     */
+    List<Incoming> open(Account account, Mailbox mailbox, List<Fetched> fetched, Predicate<Fetched> isCopy) {
+        if (fetched.isEmpty()) {
+            return List.of();
+        }
+        Set<Fetched> news = fetched.stream()
+                .filter(one -> mailbox.inbox() && one.uid() >= mailbox.newFromUid() && !isCopy.test(one))
+                .collect(Collectors.toCollection(() -> Collections.newSetFromMap(new IdentityHashMap<>())));
+        RuleBook book = news.isEmpty() ? NO_RULES : rules.book(account.userId());
         Places known = places.of(account.userId(), null);
         OwnAddresses own = account.ownAddresses();
         return fetched.stream()
-                .map(one -> open(account, own, mailbox, one, known, isNew(mailbox, one) ? book : null))
+                .map(one -> open(account, own, mailbox, one, known, news.contains(one) ? book : NO_RULES))
                 .toList();
     }
 
-    private static boolean isNew(Mailbox mailbox, Fetched fetched) {
-        return mailbox.inbox() && fetched.uid() >= mailbox.newFromUid();
-    }
-
     private static Incoming open(
-            Account account,
-            OwnAddresses own,
-            Mailbox mailbox,
-            Fetched fetched,
-            Places known,
-            @Nullable RuleBook book) {
+            Account account, OwnAddresses own, Mailbox mailbox, Fetched fetched, Places known, RuleBook book) {
         ParsedMail mail = MimeReader.read(fetched.source());
         List<String> sentTo = own.among(mail.recipients());
         Message message = new Message(account.id(), mail.from(), mail.subject(), sentTo, mail.listId());
         return new Incoming(
                 fetched.uid(),
+                Identity.of(mail.messageId(), fetched.source()),
                 fetched.received(),
                 fetched.size(),
                 fetched.source(),
@@ -68,7 +72,7 @@ class LetterOpener {
                 sentTo,
                 own.aliasIn(sentTo),
                 marked(new State(mailbox.folderId(), true, false, null, Set.of()), fetched.sighting(), known),
-                book == null ? NOTHING : book.file(message));
+                book.file(message));
     }
 
     /** The state with the marks that the server shows: flags, and the keywords of labels and categories. */

@@ -29,28 +29,37 @@ class MarkSync {
         this.orders = orders;
     }
 
-    /** Compares marks as seen on the server with those known here. */
-    void compare(
+    /**
+     * Compares marks as seen on the server with those known here.
+     *
+     * @return false if some differ because the server has not been told yet what the user did
+     */
+    boolean compare(
             Account account, Mailbox mailbox, Collection<Sighting> sightings, Map<Long, MailboxStore.Copy> copies) {
+        if (copies.isEmpty()) {
+            return true;
+        }
         Places known = places.of(account.userId(), null);
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         for (Sighting sighting : sightings) {
             MailboxStore.Copy copy = copies.get(sighting.uid());
-            if (copy != null && !taken(mailbox, copy.state(), sighting, known).equals(copy.state())) {
-                changes.put(copy.messageId(), state -> taken(mailbox, state, sighting, known));
+            if (copy != null
+                    && !taken(mailbox.keywords(), copy.state(), sighting, known).equals(copy.state())) {
+                changes.put(copy.messageId(), state -> taken(mailbox.keywords(), state, sighting, known));
             }
         }
-        accept(account, changes);
+        return accept(account, changes);
     }
 
-    /** A message was found in another folder than it was known to be in. */
-    void moved(Account account, long messageId, Mailbox into) {
-        accept(account, Map.of(messageId, state -> state.in(into.folderId())));
+    /** A message was found in another folder than it was known to be in, marked as seen there. */
+    void found(Account account, long messageId, Mailbox mailbox, boolean keywords, Sighting sighting) {
+        Places known = places.of(account.userId(), null);
+        accept(account, Map.of(messageId, state -> taken(keywords, state.in(mailbox.folderId()), sighting, known)));
     }
 
-    private void accept(Account account, Map<Long, UnaryOperator<State>> changes) {
+    private boolean accept(Account account, Map<Long, UnaryOperator<State>> changes) {
         if (changes.isEmpty()) {
-            return;
+            return true;
         }
         Set<Long> waiting = orders.waiting(account.id());
         Map<Long, UnaryOperator<State>> certain = new HashMap<>(changes);
@@ -58,10 +67,11 @@ class MarkSync {
         if (!certain.isEmpty()) {
             filing.accept(account.userId(), certain);
         }
+        return certain.size() == changes.size();
     }
 
-    private static State taken(Mailbox mailbox, State state, Sighting sighting, Places known) {
+    private static State taken(boolean keywords, State state, Sighting sighting, Places known) {
         State marked = LetterOpener.marked(state, sighting, known);
-        return mailbox.keywords() ? marked : marked.labelled(state.labels()).categorised(state.category());
+        return keywords ? marked : marked.labelled(state.labels()).categorised(state.category());
     }
 }

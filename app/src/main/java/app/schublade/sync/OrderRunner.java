@@ -1,7 +1,9 @@
 package app.schublade.sync;
 
+import app.schublade.core.format.Identity;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.mail.Fetched;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
@@ -14,8 +16,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 
 /**
  * Carries out an account's orders on its server. Those for one message are done in their order; those for several
@@ -23,7 +23,6 @@ import org.slf4j.LoggerFactory;
  * is found in its new folder by its Message-ID.
  */
 final class OrderRunner {
-    private static final Logger LOG = LoggerFactory.getLogger(OrderRunner.class);
     private static final int AT_ONCE = 1000;
 
     private final Account account;
@@ -81,11 +80,11 @@ final class OrderRunner {
             }
             tools.orders().done(ids);
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
                 throw e;
             }
-            LOG.warn("{} refused {} orders: {}", account.address(), ids.size(), e.getMessage());
             tools.orders().refused(ids, e.getMessage());
+            tools.progress().tell(account, "Refused for %,d messages: %s".formatted(ids.size(), e.getMessage()));
         }
         return true;
     }
@@ -116,15 +115,39 @@ final class OrderRunner {
         if (source.isPresent() && source.get().id() == target.id()) {
             return;
         }
-        Map<Long, Long> moved = Map.of();
-        if (source.isPresent()) {
-            imap.ensureOpen(source.get().serverName());
-            moved = imap.move(uids(group), target.serverName());
+        List<Order> left = new ArrayList<>(group);
+        if (source.isPresent() && !imap.movesAtOnce()) {
+            left = finish(left, source.get(), target);
+            tools.orders().begun(left.stream().map(Order::id).toList());
         }
-        for (Order order : group) {
+        Map<Long, Long> moved = Map.of();
+        if (source.isPresent() && !left.isEmpty()) {
+            imap.ensureOpen(source.get().serverName());
+            moved = imap.move(uids(left), target.serverName());
+        }
+        for (Order order : left) {
             Long uid = moved.get(order.uid());
             locate(order, target, uid == null ? find(order, target) : uid);
         }
+    }
+
+    /**
+     * A server without MOVE copies, then removes. What was cut off in between has left a copy in the target already; only
+     * the removal is made up for then. Returns the orders that have still to be begun.
+     */
+    private List<Order> finish(List<Order> group, Mailbox source, Mailbox target) throws MailException {
+        List<Order> left = new ArrayList<>();
+        for (Order order : group) {
+            long copy = order.begun() ? find(order, target) : 0;
+            if (copy > 0) {
+                imap.ensureOpen(source.serverName());
+                imap.remove(List.of(order.uid()));
+                locate(order, target, copy);
+            } else {
+                left.add(order);
+            }
+        }
+        return left;
     }
 
     private void locate(Order order, Mailbox target, long uid) {
@@ -132,22 +155,25 @@ final class OrderRunner {
             tools.mailboxes().locate(order.messageId(), target.id(), uid);
         } else {
             // Neither moved now nor found there: the next look at all folders finds it, or finds it gone.
-            tools.mailboxes().vanished(List.of(order.messageId()));
+            tools.mailboxes().vanished(order.messageId());
         }
     }
 
     /** The UID of a message that an earlier try has moved; 0 if there is none. */
     private long find(Order order, Mailbox target) throws MailException {
-        if (order.internetId().isEmpty()) {
-            return 0;
-        }
         imap.ensureOpen(target.serverName());
-        for (long uid : imap.withMessageId(order.internetId())) {
-            if (!tools.mailboxes().isKnown(target.id(), uid)) {
-                return uid;
-            }
+        boolean byHeader = Identity.isDigest(order.identity());
+        List<Long> candidates = byHeader ? imap.withSize(order.size()) : imap.withMessageId(order.identity());
+        List<Long> unknown = new ArrayList<>(candidates);
+        unknown.removeIf(uid -> tools.mailboxes().isKnown(target.id(), uid));
+        if (!byHeader) {
+            return unknown.isEmpty() ? 0 : unknown.get(0);
         }
-        return 0;
+        return imap.fetchHeaders(unknown).stream()
+                .filter(one -> Identity.of(one.source()).equals(order.identity()))
+                .mapToLong(Fetched::uid)
+                .findFirst()
+                .orElse(0);
     }
 
     /** The account's folder for a folder of the cabinet; made on the server when first needed. */

@@ -1,31 +1,55 @@
 package app.schublade.sync;
 
 import app.schublade.store.Account;
+import app.schublade.store.AccountEventStore;
 import app.schublade.store.AccountStore;
 import app.schublade.store.MailChanged;
+import java.time.Instant;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
-/** Tells users how their accounts are doing. */
+/** Tells users how their accounts are doing, and writes down what happened. */
 @Component
 class Progress {
+    private static final Logger LOG = LoggerFactory.getLogger(Progress.class);
+
     private final AccountStore accounts;
+    private final AccountEventStore log;
     private final ApplicationEventPublisher events;
 
-    Progress(AccountStore accounts, ApplicationEventPublisher events) {
+    Progress(AccountStore accounts, AccountEventStore log, ApplicationEventPublisher events) {
         this.accounts = accounts;
+        this.log = log;
         this.events = events;
     }
 
-    void state(Account account, Account.State state, @Nullable String trouble) {
-        accounts.report(account.id(), state, trouble);
+    void connected(Account account) {
+        report(account, Account.State.CONNECTED, null, null);
+    }
+
+    /** The host cannot be reached, or lets nobody in, until a time, or until the user does something. */
+    void trouble(Account account, Account.State state, String trouble, @Nullable Instant nextTry) {
+        tell(account, trouble);
+        report(account, state, trouble, nextTry);
+    }
+
+    private void report(Account account, Account.State state, @Nullable String trouble, @Nullable Instant nextTry) {
+        accounts.report(account.id(), state, trouble, nextTry);
         events.publishEvent(new MailChanged(account.userId(), Set.of()));
     }
 
     void importing(Account account, int imported, int toImport) {
         accounts.reportImport(account.id(), imported, toImport);
         events.publishEvent(new MailChanged(account.userId(), Set.of()));
+    }
+
+    /** Writes into the account's log of events. */
+    void tell(Account account, String what) {
+        LOG.info("{}: {}", account.address(), what);
+        log.add(account.id(), what);
     }
 }

@@ -1,51 +1,128 @@
 package app.schublade.sync;
 
 import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.LeaseStore;
 import app.schublade.store.MailChanged;
+import java.util.Iterator;
 import java.util.Map;
+import java.util.Set;
+import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
+import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 
-/** Runs one worker for each account, from the start of the application to its end. */
+/**
+ * Runs one worker for each account that this process holds the lease of, from the start of the application to its end.
+ * Several processes on one database share the accounts; what one leaves behind the others take over.
+ */
 @Component
 public class Synchroniser implements SmartLifecycle {
-    private final AccountStore accounts;
+    private static final Logger LOG = LoggerFactory.getLogger(Synchroniser.class);
+    private static final long RENEW_SECONDS = 5;
+
+    private final String process = UUID.randomUUID().toString();
+    private final LeaseStore leases;
     private final WorkerTools tools;
     private final Map<Long, AccountWorker> workers = new ConcurrentHashMap<>();
+    private final Set<Long> forgotten = ConcurrentHashMap.newKeySet();
     private volatile boolean running;
+    private long renewed;
+    private @Nullable ScheduledExecutorService clock;
 
-    public Synchroniser(AccountStore accounts, WorkerTools tools) {
-        this.accounts = accounts;
+    public Synchroniser(LeaseStore leases, WorkerTools tools) {
+        this.leases = leases;
         this.tools = tools;
     }
 
     @Override
     public void start() {
         running = true;
-        accounts.all().forEach(this::serve);
+        renewed = System.nanoTime();
+        ScheduledExecutorService timer = Executors.newSingleThreadScheduledExecutor(work -> {
+            Thread thread = new Thread(work, "leases");
+            thread.setDaemon(true);
+            return thread;
+        });
+        timer.scheduleWithFixedDelay(this::renew, 0, RENEW_SECONDS, TimeUnit.SECONDS);
+        clock = timer;
     }
 
-    /** Begins to serve an account; one that is served already is served anew, with what is stored of it now. */
-    public void serve(Account account) {
+    private synchronized void renew() {
         if (!running) {
             return;
         }
-        forget(account.id());
-        AccountWorker worker = new AccountWorker(account.id(), tools);
-        workers.put(account.id(), worker);
-        worker.start();
+        try {
+            Map<Long, Integer> held = leases.renew(process);
+            renewed = System.nanoTime();
+            workers.keySet().removeIf(account -> !held.containsKey(account) && stopped(account));
+            held.forEach(this::serve);
+            share();
+        } catch (RuntimeException e) {
+            LOG.warn("The leases could not be renewed: {}", e.getMessage());
+            if (System.nanoTime() - renewed > LeaseStore.TERM.toNanos()) {
+                stopAll(); // Others may serve these accounts by now.
+            }
+        }
     }
 
-    /** Ends the work for an account; what was begun is complete after the next start. */
-    public void forget(long account) {
-        AccountWorker worker = workers.remove(account);
+    private void share() {
+        int share = leases.share();
+        for (Iterator<Long> each = workers.keySet().iterator(); workers.size() > share && each.hasNext(); ) {
+            long account = each.next();
+            stopped(account);
+            each.remove();
+            leases.release(process, Set.of(account));
+        }
+        if (workers.size() < share) {
+            leases.takeOver(process, share - workers.size(), forgotten).forEach(this::serve);
+        }
+    }
+
+    private boolean stopped(long account) {
+        AccountWorker worker = workers.get(account);
         if (worker != null) {
             worker.stop();
         }
+        return true;
+    }
+
+    /** Begins to serve an account, anew if it has been given other servers or settings since. */
+    private void serve(long account, int version) {
+        AccountWorker before = workers.get(account);
+        if (before != null && before.version() == version) {
+            return;
+        }
+        stopped(account);
+        AccountWorker worker = new AccountWorker(account, version, tools);
+        workers.put(account, worker);
+        worker.start();
+    }
+
+    /** Begins to serve an account at once; one that this process serves already is served anew. */
+    public synchronized void serve(Account account) {
+        forgotten.remove(account.id());
+        if (running && leases.takeOver(process, account.id())) {
+            stopped(account.id());
+            workers.remove(account.id());
+            serve(account.id(), account.version());
+        }
+    }
+
+    /** Ends the work for an account; what was begun is complete after the next start. */
+    public synchronized void forget(long account) {
+        forgotten.add(account);
+        stopped(account);
+        workers.remove(account);
+        leases.release(process, Set.of(account));
     }
 
     /** Somebody changed mail: its servers are told at once. */
@@ -59,11 +136,28 @@ public class Synchroniser implements SmartLifecycle {
         }
     }
 
-    @Override
-    public void stop() {
-        running = false;
+    @EventListener
+    public void missed(MailChanged.Missed missed) {
+        workers.values().forEach(AccountWorker::wake);
+    }
+
+    private void stopAll() {
         workers.values().forEach(AccountWorker::stop);
         workers.clear();
+    }
+
+    @Override
+    public synchronized void stop() {
+        running = false;
+        if (clock != null) {
+            clock.shutdownNow();
+        }
+        stopAll();
+        try {
+            leases.leave(process);
+        } catch (RuntimeException e) {
+            LOG.warn("The leases could not be given back; others take over when they end: {}", e.getMessage());
+        }
     }
 
     @Override

@@ -15,4 +15,5 @@ record WorkerTools(
         OrderStore orders,
         MarkSync marks,
         LetterOpener opener,
+        Keyring keyring,
         Progress progress) {}

@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -65,13 +66,11 @@ class AccountsAndUsersTest {
                 .single();
         assertThat(new String(stored, java.nio.charset.StandardCharsets.ISO_8859_1))
                 .doesNotContain("secret of MU");
-        assertThat(cabinet.accounts.password(account.id())).isEqualTo("secret of MU");
-        assertThat(cabinet.accounts.changePassword(user, account.id(), "another"))
-                .isTrue();
-        assertThat(cabinet.accounts.password(account.id())).isEqualTo("another");
-        assertThat(cabinet.accounts.changePassword(cabinet.user(), account.id(), "stolen"))
-                .isFalse();
-        assertThat(cabinet.accounts.password(account.id())).isEqualTo("another");
+        assertThat(cabinet.accounts.secret(account.id())).isEqualTo("secret of MU");
+        cabinet.accounts.connect(user, account.id(), account.hosts(), "another");
+        assertThat(cabinet.accounts.secret(account.id())).isEqualTo("another");
+        cabinet.accounts.connect(cabinet.user(), account.id(), account.hosts(), "stolen");
+        assertThat(cabinet.accounts.secret(account.id())).isEqualTo("another");
     }
 
     @Test
@@ -88,10 +87,16 @@ class AccountsAndUsersTest {
         Account account = cabinet.account(user, "MU", "b@quay.example", "a@quay.example");
         assertThat(account.aliases()).containsExactlyInAnyOrder("a@quay.example", "b@quay.example");
         cabinet.accounts.reportImport(account.id(), 30, 100);
-        cabinet.accounts.report(account.id(), Account.State.AWAY, "The server does not answer.");
+        cabinet.accounts.report(account.id(), Account.State.AWAY, "The server does not answer.", Instant.EPOCH);
         Account now = cabinet.accounts.of(user).get(0);
-        assertThat(List.of(now.state(), String.valueOf(now.trouble()), now.imported(), now.toImport()))
-                .containsExactly(Account.State.AWAY, "The server does not answer.", 30, 100);
+        assertThat(now.status())
+                .isEqualTo(new Account.Status(
+                        Account.State.AWAY,
+                        "The server does not answer.",
+                        now.status().since(),
+                        Instant.EPOCH,
+                        30,
+                        100));
     }
 
     @Test

@@ -2,6 +2,8 @@ package app.schublade.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.mail.FolderStatus;
+import app.schublade.mail.Opened;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
@@ -61,7 +63,7 @@ class IntakeStoreTest {
     @Test
     void aBatchThatFailsLeavesNothingBehind() {
         Incoming good = cabinet.incoming(account, inbox, Letter.from("a@b.example", "Good"), 601);
-        Mailbox gone = new Mailbox(-1, account.id(), inbox.folderId(), "Gone", false, 1L, 1, true);
+        Mailbox gone = new Mailbox(-1, account.id(), inbox.folderId(), "Gone", false, 1L, 1, true, false, null);
         assertThat(org.assertj.core.api.Assertions.catchThrowable(
                         () -> cabinet.intake.store(account, gone, List.of(good))))
                 .isNotNull();
@@ -120,7 +122,7 @@ class IntakeStoreTest {
         assertThat(cabinet.intake.liesElsewhere(inbox, "m700@quay.example", incoming.size()))
                 .isFalse();
 
-        cabinet.mailboxes.vanished(List.of(id));
+        cabinet.mailboxes.vanished(id);
         assertThat(cabinet.mailboxes.strays(account.id())).containsExactly(id);
         assertThat(cabinet.intake.straysLike(account.id(), "m700@quay.example", incoming.size()))
                 .containsExactly(id);
@@ -129,15 +131,16 @@ class IntakeStoreTest {
 
         cabinet.mailboxes.locate(id, other.id(), 3);
         assertThat(cabinet.mailboxes.strays(account.id())).isEmpty();
-        assertThat(cabinet.mailboxes.copies(other.id())).containsOnlyKeys(3L);
+        assertThat(cabinet.mailboxes.uids(other.id())).containsExactly(3L);
     }
 
     @Test
     void aRenumberedFolderKeepsItsMessagesAsStrays() {
         long id = cabinet.arrives(account, Letter.from("a@b.example", "One"));
-        Mailbox renumbered = cabinet.mailboxes.opened(inbox, new app.schublade.mail.Opened("INBOX", 99, 5, 1, true), 5);
+        Mailbox renumbered =
+                cabinet.mailboxes.opened(inbox, new Opened("INBOX", new FolderStatus(99, 5, 1, 0), true), 5);
         assertThat(renumbered.uidValidity()).isEqualTo(99L);
-        assertThat(cabinet.mailboxes.copies(renumbered.id())).isEmpty();
+        assertThat(cabinet.mailboxes.uids(renumbered.id())).isEmpty();
         assertThat(cabinet.mailboxes.strays(account.id())).containsExactly(id);
         assertThat(cabinet.lies(user, id)).isEqualTo("Inbox");
     }

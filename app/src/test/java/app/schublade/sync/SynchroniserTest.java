@@ -145,7 +145,8 @@ class SynchroniserTest {
     }
 
     private ImapConnection otherProgram() throws MailException {
-        return ImapConnection.open(Office.draft(hosts, "MU").host(), DemoAccount.PASSWORD, Duration.ofSeconds(20));
+        return ImapConnection.open(
+                Office.draft(hosts, "MU").hosts().receiving(), DemoAccount.PASSWORD, Duration.ofSeconds(20));
     }
 
     @Test
@@ -156,7 +157,7 @@ class SynchroniserTest {
             int onServer = 0;
             int unseen = 0;
             try (ImapConnection imap = ImapConnection.open(
-                    Office.draft(world, "MU").host(), DemoAccount.PASSWORD, Duration.ofSeconds(20))) {
+                    Office.draft(world, "MU").hosts().receiving(), DemoAccount.PASSWORD, Duration.ofSeconds(20))) {
                 for (var remote : imap.folders()) {
                     if (!remote.selectable()) {
                         continue;
@@ -174,7 +175,7 @@ class SynchroniserTest {
                     .isGreaterThan(100);
             assertThat(all.stream().mapToInt(one -> one.unread()).sum()).isEqualTo(unseen);
             Account now = office.bean(AccountStore.class).byId(museum.id()).orElseThrow();
-            assertThat(now.imported()).isEqualTo(now.toImport());
+            assertThat(now.status().imported()).isEqualTo(now.status().toImport());
             office.bean(Synchroniser.class).forget(museum.id());
         }
     }
@@ -287,6 +288,7 @@ class SynchroniserTest {
         assertThat(office.bean(AccountStore.class)
                         .byId(account.id())
                         .orElseThrow()
+                        .status()
                         .trouble())
                 .isNotBlank();
         change(row, state -> state.in(folder("Loans")));
@@ -369,7 +371,14 @@ class SynchroniserTest {
         AccountAdder adder = office.bean(AccountAdder.class);
         Account.Draft good = Office.draft(hosts, "RC");
         Account.Draft bad = new Account.Draft(
-                good.code(), good.name(), good.tone(), good.address(), good.aliases(), good.host(), "wrong");
+                good.code(),
+                good.name(),
+                good.tone(),
+                good.address(),
+                List.of(),
+                good.hosts(),
+                good.settings(),
+                "wrong");
         assertThatThrownBy(() -> adder.add(person.id(), bad)).isInstanceOf(MailException.class);
         assertThat(office.bean(AccountStore.class).of(person.id())).hasSize(1);
     }
@@ -377,12 +386,13 @@ class SynchroniserTest {
     @Test
     void aPasswordThatIsRefusedIsNotTriedAgainAndCanBeReplaced() throws Exception {
         AccountStore accounts = office.bean(AccountStore.class);
-        accounts.changePassword(person.id(), account.id(), "outdated");
+        accounts.connect(person.id(), account.id(), account.hosts(), "outdated");
         office.bean(Synchroniser.class).serve(account);
         Await.until("it is refused", () -> office.state(account.id()) == Account.State.LOGIN_REFUSED);
-        assertThatThrownBy(() -> office.bean(AccountAdder.class).changePassword(person.id(), account, "wrong too"))
+        assertThatThrownBy(() ->
+                        office.bean(AccountAdder.class).connect(person.id(), account, account.hosts(), "wrong too"))
                 .isInstanceOf(MailException.class);
-        office.bean(AccountAdder.class).changePassword(person.id(), account, DemoAccount.PASSWORD);
+        office.bean(AccountAdder.class).connect(person.id(), account, account.hosts(), DemoAccount.PASSWORD);
         Await.until("it is connected", () -> office.state(account.id()) == Account.State.CONNECTED);
         deliver("After the new password");
     }

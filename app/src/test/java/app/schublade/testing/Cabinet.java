@@ -13,6 +13,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.mail.FolderStatus;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
@@ -166,7 +167,8 @@ public final class Cabinet implements AutoCloseable {
                         Tone.MOSS,
                         code.toLowerCase(java.util.Locale.ROOT) + user + "@quay.example",
                         List.of(aliases),
-                        new MailHost("127.0.0.1", 143, MailHost.Encryption.NONE, code),
+                        Account.Hosts.imap(new MailHost("127.0.0.1", 143, MailHost.Encryption.NONE, code)),
+                        Account.Settings.USUAL,
                         "secret of " + code));
     }
 
@@ -179,7 +181,9 @@ public final class Cabinet implements AutoCloseable {
         FolderPath path = FolderPath.parse(name);
         Mailbox mailbox =
                 mailboxes.mailbox(account, new RemoteFolder(name, path, SpecialUse.of(path, List.of()), true));
-        return mailbox.uidValidity() == null ? mailboxes.opened(mailbox, new Opened(name, 7, 1, 0, true), 1) : mailbox;
+        return mailbox.uidValidity() == null
+                ? mailboxes.opened(mailbox, new Opened(name, new FolderStatus(7, 1, 0, 0), true), 1)
+                : mailbox;
     }
 
     /** A message as it is written; every text may be left empty. */
@@ -239,6 +243,7 @@ public final class Cabinet implements AutoCloseable {
         Verdict verdict = book.file(new Message(account.id(), mail.from(), mail.subject(), sentTo, mail.listId()));
         return new Incoming(
                 uid,
+                mail.messageId(),
                 letter.received(),
                 source.length,
                 source,

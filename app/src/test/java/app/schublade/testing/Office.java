@@ -99,7 +99,9 @@ public final class Office implements AutoCloseable {
                 Tone.PETROL,
                 demo.address(),
                 demo.aliases(),
-                new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, demo.address()),
+                Account.Hosts.imap(
+                        new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, demo.address())),
+                Account.Settings.USUAL,
                 DemoAccount.PASSWORD);
     }
 

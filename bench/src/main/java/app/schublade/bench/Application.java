@@ -69,7 +69,8 @@ final class Application implements AutoCloseable {
                 Tone.PETROL,
                 account.address(),
                 account.aliases(),
-                host(hosts, account),
+                Account.Hosts.imap(host(hosts, account)),
+                Account.Settings.USUAL,
                 DemoAccount.PASSWORD);
     }
 

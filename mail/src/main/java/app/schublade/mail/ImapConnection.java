@@ -3,33 +3,34 @@ package app.schublade.mail;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import jakarta.mail.Flags;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
+import java.util.Date;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeSet;
-import java.util.stream.Collectors;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.Function;
 import org.eclipse.angus.mail.iap.Argument;
-import org.eclipse.angus.mail.iap.ByteArray;
-import org.eclipse.angus.mail.iap.CommandFailedException;
-import org.eclipse.angus.mail.iap.ConnectionException;
+import org.eclipse.angus.mail.iap.Literal;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
-import org.eclipse.angus.mail.imap.CopyUID;
-import org.eclipse.angus.mail.imap.protocol.BODY;
+import org.eclipse.angus.mail.imap.AppendUID;
+import org.eclipse.angus.mail.imap.ResyncData;
 import org.eclipse.angus.mail.imap.protocol.FetchResponse;
 import org.eclipse.angus.mail.imap.protocol.IMAPResponse;
-import org.eclipse.angus.mail.imap.protocol.INTERNALDATE;
 import org.eclipse.angus.mail.imap.protocol.ListInfo;
 import org.eclipse.angus.mail.imap.protocol.MailboxInfo;
-import org.eclipse.angus.mail.imap.protocol.RFC822SIZE;
-import org.eclipse.angus.mail.imap.protocol.UID;
+import org.eclipse.angus.mail.imap.protocol.Namespaces;
+import org.eclipse.angus.mail.imap.protocol.Status;
 import org.eclipse.angus.mail.imap.protocol.UIDSet;
 import org.jspecify.annotations.Nullable;
 
@@ -37,86 +38,186 @@ import org.jspecify.annotations.Nullable;
  * A connection to one account's IMAP server (RFC 3501), for one thread at a time.
  *
  * <p>Messages are named by UID only, so that nothing another mail program does can shift them. What the server offers
- * (MOVE, UIDPLUS, IDLE) is used, and done without where it is missing.
+ * (MOVE, UIDPLUS, IDLE, CONDSTORE, QRESYNC, ESEARCH, LIST-STATUS, SPECIAL-USE, NAMESPACE, UTF8=ACCEPT) is used, and done
+ * without where it is missing.
  */
 public final class ImapConnection implements AutoCloseable {
     /** How many messages one command names at the most. */
     private static final int MAX_SET = 1000;
+    /** How many folders of an account are believed. */
+    private static final int MAX_FOLDERS = 10_000;
+
+    /** The library's number for a folder opened with READ-ONLY. */
+    private static final int READ_ONLY = 1;
+
+    private static final DateTimeFormatter SEARCH_DATE = DateTimeFormatter.ofPattern("d-MMM-yyyy", Locale.ENGLISH);
 
     private final Wire wire;
-    private char delimiter = '/';
+    private FolderNames names;
     private @Nullable Opened open;
 
-    private ImapConnection(Wire wire) {
+    private ImapConnection(Wire wire, FolderNames names) {
         this.wire = wire;
+        this.names = names;
     }
 
     /**
      * Connects and logs in.
      *
      * @param patience how long to wait for any one answer
-     * @throws MailException of the kind AWAY or LOGIN_REFUSED
+     * @throws MailException if there is no server, or it does not let Schublade in
      */
-    public static ImapConnection open(MailHost host, String password, Duration patience) throws MailException {
+    public static ImapConnection open(MailHost host, Credentials credentials, Duration patience) throws MailException {
         Wire wire = Wire.connect(host, patience);
         try {
-            wire.login(host.login(), password);
-            wire.capability();
-            return new ImapConnection(wire);
-        } catch (CommandFailedException e) {
-            wire.cut();
-            throw new MailException(
-                    MailException.Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", e);
+            wire.logIn(host, credentials);
+            enable(wire, "UTF8=ACCEPT");
+            enable(wire, "QRESYNC");
+            return new ImapConnection(wire, names(wire));
         } catch (ProtocolException e) {
             wire.cut();
-            throw new MailException(MailException.Kind.AWAY, host + " did not let anybody in: " + e.getMessage(), e);
+            throw MailException.notIn(host, e);
         }
     }
 
-    /** All folders of the account. Names that cannot be a path here are left out. */
+    /** Connects and logs in with a password. */
+    public static ImapConnection open(MailHost host, String password, Duration patience) throws MailException {
+        return open(host, Credentials.password(password), patience);
+    }
+
+    private static void enable(Wire wire, String extension) throws ProtocolException {
+        if (wire.hasCapability("ENABLE") && wire.hasCapability(extension)) {
+            wire.enable(extension);
+        }
+    }
+
+    private static FolderNames names(Wire wire) throws ProtocolException {
+        if (wire.hasCapability("NAMESPACE")) {
+            Namespaces spaces = wire.namespace();
+            if (spaces != null && spaces.personal != null && spaces.personal.length > 0) {
+                Namespaces.Namespace own = spaces.personal[0];
+                return new FolderNames(own.delimiter == 0 ? '/' : own.delimiter, own.prefix);
+            }
+        }
+        return new FolderNames('/', "");
+    }
+
+    /**
+     * All folders of the account. Names that cannot be a path here are left out. A list without an Inbox is not believed,
+     * for every account has one (RFC 3501, section 5.1).
+     */
     public List<RemoteFolder> folders() throws MailException {
         try {
             List<RemoteFolder> folders = new ArrayList<>();
-            for (ListInfo info : listed()) {
-                delimiter = info.separator == 0 ? '/' : info.separator;
-                remote(info).ifPresent(folders::add);
+            List<Wire.Listed> all = wire.listed();
+            names = names.asListed(all.stream().map(Wire.Listed::info).toList(), wire.hasCapability("NAMESPACE"));
+            for (Wire.Listed listed : all) {
+                if (folders.size() < MAX_FOLDERS) {
+                    remote(listed).ifPresent(folders::add);
+                }
+            }
+            if (folders.stream().noneMatch(one -> one.serverName().equalsIgnoreCase("INBOX"))) {
+                throw new MailException(MailException.Kind.LOST, "The server lists no Inbox.");
             }
             return folders;
         } catch (ProtocolException e) {
-            throw failed("list the folders", e);
+            throw MailException.failed("list the folders", e);
         }
     }
 
-    private ListInfo[] listed() throws ProtocolException {
-        ListInfo[] found = wire.list("", "*");
-        return found == null ? new ListInfo[0] : found;
+    private Optional<RemoteFolder> remote(Wire.Listed listed) {
+        ListInfo info = listed.info();
+        List<String> attributes = info.attrs == null ? List.of() : List.of(info.attrs);
+        boolean exists = attributes.stream().noneMatch("\\NonExistent"::equalsIgnoreCase);
+        return names.path(info.name)
+                .map(path -> new RemoteFolder(
+                        info.name,
+                        path,
+                        SpecialUse.of(path, attributes),
+                        info.canOpen && exists,
+                        status(listed.status())));
     }
 
-    private java.util.Optional<RemoteFolder> remote(ListInfo info) {
-        try {
-            String[] names = info.name.split(java.util.regex.Pattern.quote(String.valueOf(delimiter)), -1);
-            FolderPath path = new FolderPath(Arrays.stream(names)
-                    .map(name -> name.replace('/', '\u2215').strip())
-                    .toList());
-            List<String> attributes = info.attrs == null ? List.of() : List.of(info.attrs);
-            return java.util.Optional.of(
-                    new RemoteFolder(info.name, path, SpecialUse.of(path, attributes), info.canOpen));
-        } catch (IllegalArgumentException e) {
-            return java.util.Optional.empty();
-        }
+    private static @Nullable FolderStatus status(@Nullable Status status) {
+        return status == null
+                ? null
+                : new FolderStatus(status.uidvalidity, status.uidnext, status.total, Math.max(0, status.highestmodseq));
     }
 
     /** Opens a folder; the commands that name UIDs work on it. */
     public Opened open(String serverName) throws MailException {
+        return openSince(serverName, null);
+    }
+
+    /**
+     * Opens a folder and tells what has changed in it since it stood as given, if the server can (RFC 7162).
+     *
+     * @param before where it stood at the last look; null to be told nothing
+     */
+    public Opened openSince(String serverName, @Nullable FolderStatus before) throws MailException {
         try {
-            MailboxInfo info = wire.select(serverName);
+            MailboxInfo info = wire.select(serverName, resync(before));
+            FolderStatus status =
+                    new FolderStatus(info.uidvalidity, info.uidnext, info.total, Math.max(0, info.highestmodseq));
             boolean keywords = info.permanentFlags != null && info.permanentFlags.contains(Flags.Flag.USER);
-            open = new Opened(serverName, info.uidvalidity, info.uidnext, info.total, keywords);
+            Opened.Changes changes = before == null ? null : changes(info, status, before);
+            open = new Opened(serverName, status, keywords, info.mode == READ_ONLY, changes);
             return open;
         } catch (ProtocolException e) {
             open = null;
-            throw failed("open the folder " + serverName, e);
+            throw MailException.failed("open the folder " + serverName, e);
         }
+    }
+
+    private @Nullable ResyncData resync(@Nullable FolderStatus before) {
+        if (before != null && before.modSeq() > 0 && wire.isEnabled("QRESYNC")) {
+            return new ResyncData(before.uidValidity(), before.modSeq());
+        }
+        return wire.hasCapability("CONDSTORE") ? ResyncData.CONDSTORE : null;
+    }
+
+    private Opened.@Nullable Changes changes(MailboxInfo info, FolderStatus now, FolderStatus before)
+            throws ProtocolException {
+        if (before.modSeq() == 0 || now.modSeq() == 0 || before.uidValidity() != now.uidValidity()) {
+            return null;
+        }
+        return wire.isEnabled("QRESYNC") ? changes(info) : changedSince(before.modSeq());
+    }
+
+    private static Opened.Changes changes(MailboxInfo info) {
+        List<Sighting> sightings = new ArrayList<>();
+        List<Opened.Range> gone = new ArrayList<>();
+        List<IMAPResponse> answers = info.responses == null ? List.of() : info.responses;
+        for (IMAPResponse answer : answers) {
+            if (answer instanceof FetchResponse fetched) {
+                Sighting sighting = Answers.sighting(fetched);
+                if (sighting != null) {
+                    sightings.add(sighting);
+                }
+            } else if (answer.keyEquals("VANISHED")) {
+                gone.addAll(Answers.vanished(answer));
+            }
+        }
+        return new Opened.Changes(sightings, gone);
+    }
+
+    private Opened.Changes changedSince(long modSeq) throws ProtocolException {
+        Argument arguments = new Argument();
+        arguments.writeAtom("1:*");
+        arguments.writeAtom("(UID FLAGS)");
+        arguments.writeAtom("(CHANGEDSINCE " + modSeq + ")");
+        return new Opened.Changes(collect(wire.ask("UID FETCH", arguments), Answers::sighting), null);
+    }
+
+    private static <T> List<T> collect(Response[] answers, Function<FetchResponse, @Nullable T> reader) {
+        List<T> all = new ArrayList<>();
+        for (Response answer : answers) {
+            T read = answer instanceof FetchResponse fetched ? reader.apply(fetched) : null;
+            if (read != null) {
+                all.add(read);
+            }
+        }
+        return all;
     }
 
     /** The open folder, if it is the one named; it is opened otherwise. */
@@ -124,17 +225,61 @@ public final class ImapConnection implements AutoCloseable {
         return open != null && open.serverName().equals(serverName) ? open : open(serverName);
     }
 
-    /** Which messages lie in the open folder and how they are marked, from a UID on. */
-    public List<Sighting> sightings(long fromUid) throws MailException {
-        List<Sighting> sightings = new ArrayList<>();
-        for (FetchResponse answer : fetch(fromUid + ":*", "UID FLAGS")) {
-            // "n:*" names the last message even if its UID is below n (RFC 3501, section 6.4.8).
-            Sighting sighting = sighting(answer);
-            if (sighting != null && sighting.uid() >= fromUid) {
-                sightings.add(sighting);
-            }
+    /** UIDs of all messages in the open folder that are not marked as deleted, ascending. */
+    public long[] uids() throws MailException {
+        return search("UNDELETED", null);
+    }
+
+    /** UIDs of the open folder's messages that the server received on this day or later, ascending. */
+    public long[] uidsSince(LocalDate day) throws MailException {
+        return search("SINCE " + SEARCH_DATE.format(day), null);
+    }
+
+    /** UIDs of the open folder's messages with this Message-ID. */
+    public List<Long> withMessageId(String messageId) throws MailException {
+        List<Long> uids = new ArrayList<>();
+        for (long uid : search("HEADER Message-ID", messageId)) {
+            uids.add(uid);
         }
-        return sightings;
+        return uids;
+    }
+
+    /** UIDs of the open folder's messages of exactly so many bytes. */
+    public List<Long> withSize(int bytes) throws MailException {
+        List<Long> uids = new ArrayList<>();
+        for (long uid : search("LARGER " + (bytes - 1) + " SMALLER " + (bytes + 1), null)) {
+            uids.add(uid);
+        }
+        return uids;
+    }
+
+    private long[] search(String criterion, @Nullable String value) throws MailException {
+        try {
+            Argument arguments = new Argument();
+            if (wire.hasCapability("ESEARCH")) {
+                arguments.writeAtom("RETURN (ALL)");
+            }
+            arguments.writeAtom(criterion);
+            if (value != null) {
+                arguments.writeString(value);
+            }
+            return Answers.found(wire.ask("UID SEARCH", arguments));
+        } catch (ProtocolException e) {
+            throw MailException.failed("search", e);
+        }
+    }
+
+    /** How the messages of the open folder are marked, from a UID on. */
+    public List<Sighting> sightings(long fromUid) throws MailException {
+        // "n:*" names the last message even if its UID is below n (RFC 3501, section 6.4.8).
+        return fetch(fromUid + ":*", "UID FLAGS", Answers::sighting).stream()
+                .filter(sighting -> sighting.uid() >= fromUid)
+                .toList();
+    }
+
+    /** How the messages of the open folder are marked whose UIDs lie between two, both included. */
+    public List<Sighting> sightings(long firstUid, long lastUid) throws MailException {
+        return fetch(firstUid + ":" + lastUid, "UID FLAGS", Answers::sighting);
     }
 
     /**
@@ -143,82 +288,47 @@ public final class ImapConnection implements AutoCloseable {
      * @param maxBytes of a larger message only the beginning is fetched
      */
     public List<Fetched> fetch(Collection<Long> uids, int maxBytes) throws MailException {
-        return fetched(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + maxBytes + ">");
+        return fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + maxBytes + ">");
     }
 
     /** Fetches what is needed to recognise messages that are known already: size and the Message-ID header. */
     public List<Fetched> fetchIds(Collection<Long> uids) throws MailException {
-        return fetched(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]");
+        return fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]");
     }
 
-    private List<Fetched> fetched(Collection<Long> uids, String items) throws MailException {
+    /** Fetches size and the whole header. */
+    public List<Fetched> fetchHeaders(Collection<Long> uids) throws MailException {
+        return fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER]");
+    }
+
+    private List<Fetched> fetchAll(Collection<Long> uids, String items) throws MailException {
         List<Fetched> all = new ArrayList<>();
         for (List<Long> some : inSets(uids)) {
-            for (FetchResponse answer : fetch(set(some), items)) {
-                Sighting sighting = sighting(answer);
-                BODY body = answer.getItem(BODY.class);
-                RFC822SIZE size = answer.getItem(RFC822SIZE.class);
-                if (sighting != null && body != null && size != null) {
-                    all.add(new Fetched(
-                            sighting, received(answer), (int) Math.min(size.size, Integer.MAX_VALUE), bytes(body)));
-                }
-            }
+            all.addAll(fetch(set(some), items, Answers::fetched));
         }
         return all;
     }
 
-    private static Instant received(FetchResponse answer) {
-        INTERNALDATE date = answer.getItem(INTERNALDATE.class);
-        return date == null || date.getDate() == null
-                ? Instant.now()
-                : date.getDate().toInstant();
-    }
-
-    private static byte[] bytes(BODY body) {
-        ByteArray content = body.getByteArray();
-        return content == null
-                ? new byte[0]
-                : Arrays.copyOfRange(content.getBytes(), content.getStart(), content.getStart() + content.getCount());
-    }
-
-    private List<FetchResponse> fetch(String set, String items) throws MailException {
+    private <T> List<T> fetch(String set, String items, Function<FetchResponse, @Nullable T> reader)
+            throws MailException {
         try {
             Argument arguments = new Argument();
             arguments.writeAtom(set);
             arguments.writeAtom("(" + items + ")");
-            List<FetchResponse> fetched = new ArrayList<>();
-            for (Response answer : wire.ask("UID FETCH", arguments)) {
-                if (answer instanceof FetchResponse response) {
-                    fetched.add(response);
-                }
-            }
-            return fetched;
+            return collect(wire.ask("UID FETCH", arguments), reader);
         } catch (ProtocolException e) {
-            throw failed("fetch messages", e);
+            throw MailException.failed("fetch messages", e);
         }
     }
 
-    private static @Nullable Sighting sighting(FetchResponse answer) {
-        UID uid = answer.getItem(UID.class);
-        Flags flags = answer.getItem(org.eclipse.angus.mail.imap.protocol.FLAGS.class);
-        if (uid == null || flags == null) {
-            return null;
-        }
-        Set<String> keywords = new TreeSet<>();
-        for (String keyword : flags.getUserFlags()) {
-            keywords.add(keyword.toLowerCase(Locale.ROOT));
-        }
-        return new Sighting(
-                uid.uid,
-                flags.contains(Flags.Flag.SEEN),
-                flags.contains(Flags.Flag.FLAGGED),
-                flags.contains(Flags.Flag.DELETED),
-                keywords);
+    /** Whether a move happens wholly or not at all (RFC 6851). Where not, an interrupted one may leave a copy behind. */
+    public boolean movesAtOnce() {
+        return wire.hasCapability("MOVE");
     }
 
     /**
-     * Moves messages from the open folder into another (RFC 6851; by copy and removal where MOVE is missing). UIDs that
-     * are gone are passed over.
+     * Moves messages from the open folder into another (by copy and removal where MOVE is missing). UIDs that are gone
+     * are passed over.
      *
      * @return the new UID of each message that the server told it for (RFC 4315)
      */
@@ -226,42 +336,60 @@ public final class ImapConnection implements AutoCloseable {
         try {
             Map<Long, Long> moved = new HashMap<>();
             for (List<Long> some : inSets(uids)) {
-                moved.putAll(moveSet(some, targetServerName));
+                if (movesAtOnce()) {
+                    moved.putAll(transfer("UID MOVE", some, targetServerName));
+                } else {
+                    moved.putAll(transfer("UID COPY", some, targetServerName));
+                    remove(some);
+                }
             }
             return moved;
         } catch (ProtocolException e) {
-            throw failed("move messages into " + targetServerName, e);
+            throw MailException.failed("move messages into " + targetServerName, e);
         }
     }
 
-    private Map<Long, Long> moveSet(List<Long> uids, String target) throws ProtocolException, MailException {
+    private Map<Long, Long> transfer(String command, List<Long> uids, String target) throws ProtocolException {
         Argument arguments = new Argument();
         arguments.writeAtom(set(uids));
         wire.writeMailbox(arguments, target);
-        if (wire.hasCapability("MOVE")) {
-            return pairs(wire.copied(wire.ask("UID MOVE", arguments)));
-        }
-        Map<Long, Long> moved = pairs(wire.copied(wire.ask("UID COPY", arguments)));
-        mark(uids, "\\Deleted", true);
-        if (wire.hasCapability("UIDPLUS")) {
-            wire.uidexpunge(UIDSet.createUIDSets(
-                    uids.stream().mapToLong(Long::longValue).toArray()));
-        } else {
-            wire.expunge();
-        }
-        return moved;
+        return Answers.pairs(wire.copied(wire.ask(command, arguments)));
     }
 
-    private static Map<Long, Long> pairs(@Nullable CopyUID copied) {
-        Map<Long, Long> pairs = new HashMap<>();
-        if (copied != null) {
-            long[] from = UIDSet.toArray(copied.src);
-            long[] to = UIDSet.toArray(copied.dst);
-            for (int i = 0; i < Math.min(from.length, to.length); i++) {
-                pairs.put(from[i], to[i]);
+    /** Copies messages from the open folder into another. */
+    public Map<Long, Long> copy(Collection<Long> uids, String targetServerName) throws MailException {
+        try {
+            Map<Long, Long> copied = new HashMap<>();
+            for (List<Long> some : inSets(uids)) {
+                copied.putAll(transfer("UID COPY", some, targetServerName));
             }
+            return copied;
+        } catch (ProtocolException e) {
+            throw MailException.failed("copy messages into " + targetServerName, e);
         }
-        return pairs;
+    }
+
+    /**
+     * Removes messages from the open folder for good. Messages that another program has only marked as deleted are left
+     * alone: where the server cannot remove single ones (RFC 4315) and there are such, these stay marked too.
+     */
+    public void remove(Collection<Long> uids) throws MailException {
+        try {
+            mark(uids, "\\Deleted", true);
+            for (List<Long> some : inSets(uids)) {
+                if (wire.hasCapability("UIDPLUS")) {
+                    wire.uidexpunge(sets(some));
+                } else if (uids.containsAll(boxed(search("DELETED", null)))) {
+                    wire.expunge();
+                }
+            }
+        } catch (ProtocolException e) {
+            throw MailException.failed("remove messages", e);
+        }
+    }
+
+    private static List<Long> boxed(long[] uids) {
+        return java.util.Arrays.stream(uids).boxed().toList();
     }
 
     /** Sets or clears a flag such as {@code \Seen}, or a keyword, on messages of the open folder. */
@@ -275,53 +403,87 @@ public final class ImapConnection implements AutoCloseable {
                 wire.ask("UID STORE", arguments);
             }
         } catch (ProtocolException e) {
-            throw failed("set " + flag, e);
-        }
-    }
-
-    /** UIDs of the open folder's messages with this Message-ID. */
-    public List<Long> withMessageId(String messageId) throws MailException {
-        try {
-            Argument arguments = new Argument();
-            arguments.writeAtom("HEADER Message-ID");
-            arguments.writeString(messageId);
-            List<Long> uids = new ArrayList<>();
-            for (Response answer : wire.ask("UID SEARCH", arguments)) {
-                if (answer instanceof IMAPResponse found && found.keyEquals("SEARCH")) {
-                    for (long uid = answer.readLong(); uid > 0; uid = answer.readLong()) {
-                        uids.add(uid);
-                    }
-                }
-            }
-            return uids;
-        } catch (ProtocolException e) {
-            throw failed("search", e);
+            throw MailException.failed("set " + flag, e);
         }
     }
 
     /**
-     * Makes the folder of a path, unless it is there, and returns its name on this server. A name that contains the
-     * server's delimiter gets a similar sign instead.
+     * Adds a message to a folder.
+     *
+     * @return its UID, if the server tells (RFC 4315)
      */
+    public OptionalLong append(String serverName, byte[] source, Instant received) throws MailException {
+        try {
+            AppendUID uid = wire.appenduid(serverName, new Flags(), Date.from(received), new Bytes(source));
+            return uid == null ? OptionalLong.empty() : OptionalLong.of(uid.uid);
+        } catch (ProtocolException e) {
+            throw MailException.failed("add a message to " + serverName, e);
+        }
+    }
+
+    private static final class Bytes implements Literal {
+        private final byte[] source;
+
+        Bytes(byte[] source) {
+            this.source = source;
+        }
+
+        @Override
+        public int size() {
+            return source.length;
+        }
+
+        @Override
+        public void writeTo(OutputStream out) throws IOException {
+            out.write(source);
+        }
+    }
+
+    /** Makes the folder of a path, unless it is there, and returns its name on this server. */
     public String create(FolderPath path) throws MailException {
-        List<RemoteFolder> there = folders();
-        String name = path.names().stream()
-                .map(part -> part.replace(delimiter, delimiter == '.' ? '\u2024' : '-'))
-                .collect(Collectors.joining(String.valueOf(delimiter)));
-        if (there.stream().anyMatch(folder -> folder.serverName().equals(name))) {
-            return name;
+        List<RemoteFolder> all = folders();
+        String name = names.serverName(path);
+        for (RemoteFolder there : all) {
+            if (there.path().equals(path) || there.serverName().equals(name)) {
+                return there.serverName();
+            }
         }
         try {
             wire.create(name);
             return name;
         } catch (ProtocolException e) {
-            throw failed("make the folder " + path, e);
+            throw MailException.failed("make the folder " + path, e);
+        }
+    }
+
+    /** Gives a folder another path, with all folders below it. */
+    public String rename(String serverName, FolderPath path) throws MailException {
+        String name = names.serverName(path);
+        try {
+            wire.rename(serverName, name);
+            return name;
+        } catch (ProtocolException e) {
+            throw MailException.failed("rename the folder " + serverName, e);
+        }
+    }
+
+    /** Deletes a folder with all that lies in it. */
+    public void delete(String serverName) throws MailException {
+        try {
+            wire.delete(serverName);
+        } catch (ProtocolException e) {
+            throw MailException.failed("delete the folder " + serverName, e);
         }
     }
 
     /** Whether the server tells of changes by itself (RFC 2177). */
     public boolean canWatch() {
         return wire.hasCapability("IDLE");
+    }
+
+    /** Whether a look at all folders with nothing changed is one command (RFC 5819, RFC 7162). */
+    public boolean looksCheaply() {
+        return wire.hasCapability("LIST-STATUS") && wire.hasCapability("CONDSTORE");
     }
 
     /**
@@ -341,16 +503,8 @@ public final class ImapConnection implements AutoCloseable {
                 changed.run();
             }
         } catch (ProtocolException e) {
-            throw failed("watch", e);
+            throw MailException.failed("watch", e);
         }
-    }
-
-    private MailException failed(String what, ProtocolException e) {
-        boolean lost = e instanceof ConnectionException || !(e instanceof CommandFailedException);
-        return new MailException(
-                lost ? MailException.Kind.LOST : MailException.Kind.REFUSED,
-                "The server could not " + what + ": " + e.getMessage(),
-                e);
     }
 
     private static List<List<Long>> inSets(Collection<Long> uids) {
@@ -363,8 +517,11 @@ public final class ImapConnection implements AutoCloseable {
     }
 
     private static String set(List<Long> uids) {
-        return UIDSet.toString(
-                UIDSet.createUIDSets(uids.stream().mapToLong(Long::longValue).toArray()));
+        return UIDSet.toString(sets(uids));
+    }
+
+    private static UIDSet[] sets(List<Long> uids) {
+        return UIDSet.createUIDSets(uids.stream().mapToLong(Long::longValue).toArray());
     }
 
     /** Cuts the connection; a {@link #watch} in another thread ends. */

@@ -1,38 +1,210 @@
 package app.schublade.mail;
 
+import java.net.ConnectException;
+import java.net.SocketTimeoutException;
+import java.net.UnknownHostException;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import javax.net.ssl.SSLException;
+import org.eclipse.angus.mail.iap.CommandFailedException;
+import org.eclipse.angus.mail.iap.ConnectionException;
+import org.eclipse.angus.mail.iap.ProtocolException;
+import org.eclipse.angus.mail.iap.Response;
+import org.eclipse.angus.mail.util.SocketConnectException;
+import org.jspecify.annotations.Nullable;
+
 /** Something that a mail server did or did not do; the message is a sentence for the user. */
 public final class MailException extends Exception {
     private static final long serialVersionUID = 1L;
 
     /** What went wrong, as far as it decides what to do next. */
     public enum Kind {
+        /** There is no server of that name. */
+        NO_SUCH_HOST,
+        /** The machine is there, but nothing of the kind answers on that port. */
+        WRONG_PORT,
         /** The server cannot be reached: try again later. */
         AWAY,
         /** The connection broke or made no sense: connect anew. */
         LOST,
+        /** The certificate is not vouched for: ask the user. {@link #certificate()} shows it. */
+        CERTIFICATE,
+        /** The connection would be readable by others, and nobody agreed to that. */
+        NOT_ENCRYPTED,
         /** Login name or password are refused: ask the user, do not repeat. */
         LOGIN_REFUSED,
+        /** The password may be right, but this way in is not permitted for the account. */
+        NOT_PERMITTED,
+        /** The account has no room left. */
+        FULL,
         /** The server understood and said no: repeating it will not help. */
-        REFUSED
+        REFUSED;
+
+        /** Whether trying again later can help without anybody doing anything. */
+        public boolean passes() {
+            return this == NO_SUCH_HOST || this == WRONG_PORT || this == AWAY || this == LOST;
+        }
+
+        /** Whether the user must do something before anybody knocks again. */
+        public boolean needsUser() {
+            return this == CERTIFICATE || this == NOT_ENCRYPTED || this == LOGIN_REFUSED || this == NOT_PERMITTED;
+        }
     }
+
+    /** The response code at the beginning of a server's answer (RFC 3501, section 7.1, and RFC 5530). */
+    private static final Pattern CODE = Pattern.compile("^\\S+ (?:NO|BAD|BYE) \\[([A-Z-]+)[^\\]]*\\]\\s*");
+
+    private static final int MAX_CAUSES = 20;
 
     private final Kind kind;
     private final String sentence;
+    private final transient @Nullable ServerCertificate certificate;
 
-    MailException(Kind kind, String message, Throwable cause) {
+    private MailException(
+            Kind kind, String message, @Nullable Throwable cause, @Nullable ServerCertificate certificate) {
         super(message, cause);
         this.kind = kind;
         this.sentence = message;
+        this.certificate = certificate;
+    }
+
+    MailException(Kind kind, String message, Throwable cause) {
+        this(kind, message, cause, null);
     }
 
     MailException(Kind kind, String message) {
-        super(message);
-        this.kind = kind;
-        this.sentence = message;
+        this(kind, message, null, null);
+    }
+
+    /** Why no connection came about. What the library wraps is looked through to the bottom, the plainest cause first. */
+    static MailException unreachable(MailHost host, Throwable problem) {
+        ServerCertificate.NotTrusted untrusted = in(problem, ServerCertificate.NotTrusted.class);
+        if (untrusted != null) {
+            ServerCertificate shown = untrusted.certificate();
+            return new MailException(
+                    Kind.CERTIFICATE,
+                    "Nobody vouches for the certificate of %s: it names %s and was issued by %s."
+                            .formatted(host, String.join(", ", shown.names()), shown.issuer()),
+                    problem,
+                    shown);
+        }
+        if (in(problem, UnknownHostException.class) != null) {
+            return unreachable(
+                    Kind.NO_SUCH_HOST, host, "there is no server of that name. Please check the name.", problem);
+        }
+        if (in(problem, SocketTimeoutException.class) != null) {
+            return unreachable(
+                    Kind.AWAY, host, "it does not answer. Please check name and port, or try again later.", problem);
+        }
+        if (in(problem, ConnectException.class) != null) {
+            return unreachable(
+                    Kind.WRONG_PORT,
+                    host,
+                    "nothing answers on that port. Please check it, or try again later.",
+                    problem);
+        }
+        if (in(problem, SSLException.class) != null) {
+            return new MailException(
+                    Kind.WRONG_PORT,
+                    host + " does not speak TLS on that port. Please check port and encryption.",
+                    problem);
+        }
+        if (problem instanceof ConnectionException greeted
+                && greeted.getResponse() != null
+                && !greeted.getResponse().isBYE()) {
+            return unreachable(
+                    Kind.WRONG_PORT,
+                    host,
+                    "what answers there is no such mail server. Please check the port. It says: " + said(problem),
+                    problem);
+        }
+        return unreachable(Kind.AWAY, host, said(problem), problem);
+    }
+
+    private static MailException unreachable(Kind kind, MailHost host, String why, Throwable problem) {
+        return new MailException(kind, host + " cannot be reached: " + why, problem);
+    }
+
+    private static <T extends Throwable> @Nullable T in(Throwable problem, Class<T> kind) {
+        Throwable cause = problem;
+        for (int depth = 0; cause != null && depth < MAX_CAUSES; depth++) {
+            if (kind.isInstance(cause)) {
+                return kind.cast(cause);
+            }
+            // The library keeps the cause of a failed connection in a field of its own.
+            cause = cause instanceof SocketConnectException wrapped ? wrapped.getException() : cause.getCause();
+        }
+        return null;
+    }
+
+    /** Why a server did not let anybody in. */
+    static MailException notIn(MailHost host, ProtocolException problem) {
+        if (!(problem instanceof CommandFailedException)) {
+            return new MailException(Kind.AWAY, host + " did not let anybody in: " + said(problem), problem);
+        }
+        return switch (code(problem)) {
+            case "UNAVAILABLE", "INUSE", "SERVERBUG", "LIMIT" ->
+                new MailException(Kind.AWAY, host + " is not available: " + said(problem), problem);
+            case "AUTHORIZATIONFAILED", "PRIVACYREQUIRED", "CONTACTADMIN", "NOPERM" ->
+                new MailException(
+                        Kind.NOT_PERMITTED,
+                        "%s does not permit %s to come in this way: %s".formatted(host, host.login(), said(problem)),
+                        problem);
+            default ->
+                new MailException(Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
+        };
+    }
+
+    /** Why a command came to nothing. */
+    static MailException failed(String what, ProtocolException problem) {
+        String sentence = "The server could not " + what + ": " + said(problem);
+        if (!(problem instanceof CommandFailedException)) {
+            return new MailException(Kind.LOST, sentence, problem);
+        }
+        return switch (code(problem)) {
+            case "UNAVAILABLE", "INUSE", "SERVERBUG" -> new MailException(Kind.LOST, sentence, problem);
+            case "OVERQUOTA" ->
+                new MailException(
+                        Kind.FULL,
+                        "The account is full, so the server could not %s. Empty its trash or ask for more room."
+                                .formatted(what),
+                        problem);
+            case "NOPERM", "READ-ONLY" ->
+                new MailException(
+                        Kind.REFUSED,
+                        "The server does not permit to %s: you have no right to change that folder.".formatted(what),
+                        problem);
+            default -> new MailException(Kind.REFUSED, sentence, problem);
+        };
+    }
+
+    private static String code(ProtocolException problem) {
+        Response response = problem.getResponse();
+        Matcher code = CODE.matcher(response == null ? "" : response.toString());
+        return code.find() ? code.group(1).toUpperCase(Locale.ROOT) : "";
+    }
+
+    /** What the other side said, without tag and code, on one line of bounded length. */
+    private static String said(Throwable problem) {
+        String text = problem.getMessage();
+        if (problem instanceof ProtocolException protocol && protocol.getResponse() != null) {
+            text = protocol.getResponse().toString().replaceFirst("^\\S+ (?:OK|NO|BAD|BYE)( \\[[^\\]]*\\])?\\s*", "");
+        }
+        if (text == null || text.isBlank()) {
+            return "it does not say why.";
+        }
+        String line = text.replaceAll("[\\s\\p{Cntrl}]+", " ").strip();
+        return line.length() <= 200 ? line : line.substring(0, 200) + "…";
     }
 
     public Kind kind() {
         return kind;
+    }
+
+    /** The certificate that is not trusted, if that is what is wrong. */
+    public @Nullable ServerCertificate certificate() {
+        return certificate;
     }
 
     @Override

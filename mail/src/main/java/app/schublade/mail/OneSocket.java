@@ -10,7 +10,11 @@ import javax.net.SocketFactory;
  * whoever is reading from it, which is just what closing must end.
  */
 final class OneSocket extends SocketFactory implements AutoCloseable {
-    private final Socket socket = new Socket();
+    private final Socket socket;
+
+    OneSocket(Socket socket) {
+        this.socket = socket;
+    }
 
     @Override
     public Socket createSocket() {

@@ -44,11 +44,12 @@ record AccountForm(
                 Tone.nth(position),
                 address,
                 aliasList(),
-                new MailHost(
+                Account.Hosts.imap(new MailHost(
                         need(host, "the mail server's name"),
                         portNumber(),
                         MailHost.Encryption.valueOf(need(encryption, "the encryption")),
-                        login),
+                        login)),
+                Account.Settings.USUAL,
                 need(password, "the password"));
     }
 

@@ -88,7 +88,7 @@ class AccountsController {
                 .findFirst()
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
         try {
-            adder.changePassword(person.id(), account, password);
+            adder.connect(person.id(), account, account.hosts(), password);
             redirect.addFlashAttribute("notice", Notice.told("%s is connected again.".formatted(account.name())));
         } catch (MailException e) {
             redirect.addFlashAttribute("notice", Notice.problem(e.getMessage()));

@@ -48,6 +48,13 @@ public class Dates {
         return day + ", " + TIME.format(time);
     }
 
+    /** A time of day; with the day if it is not today: {@code 09:12}, {@code Mon, 17:40}. */
+    public String time(Instant instant) {
+        ZonedDateTime time = instant.atZone(clock.getZone());
+        boolean today = time.toLocalDate().equals(LocalDate.now(clock));
+        return (today ? "" : brief(instant) + ", ") + TIME.format(time);
+    }
+
     public String exact(Instant instant) {
         return EXACT.format(instant.atZone(clock.getZone()));
     }

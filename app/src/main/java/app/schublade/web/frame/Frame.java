@@ -16,10 +16,12 @@ import org.springframework.stereotype.Component;
 public class Frame {
     private final AccountStore accounts;
     private final PlaceStore places;
+    private final Dates dates;
 
-    public Frame(AccountStore accounts, PlaceStore places) {
+    public Frame(AccountStore accounts, PlaceStore places, Dates dates) {
         this.accounts = accounts;
         this.places = places;
+        this.dates = dates;
     }
 
     /**
@@ -72,26 +74,35 @@ public class Frame {
         }
     }
 
-    /** An account in the top bar. */
-    public record Chip(Account account, int unread, boolean chosen) {
+    /**
+     * An account in the top bar.
+     *
+     * @param state what is wrong or going on, in plain words
+     */
+    public record Chip(Account account, int unread, boolean chosen, String state) {
         /** The account's name and how it is doing. */
         public String told() {
-            return account.name() + ": " + state();
-        }
-
-        /** What is wrong or going on, in plain words. */
-        public String state() {
-            return switch (account.state()) {
-                case NEW -> "Connecting";
-                case IMPORTING -> "Importing, %,d of %,d messages".formatted(account.imported(), account.toImport());
-                case CONNECTED -> "Connected";
-                case AWAY, LOGIN_REFUSED -> String.valueOf(account.trouble());
-            };
+            return account.name() + ": " + state;
         }
 
         public boolean isTroubled() {
-            return account.state() == Account.State.AWAY || account.state() == Account.State.LOGIN_REFUSED;
+            return account.state().isTrouble();
         }
+    }
+
+    /** How an account is doing, in a few words. */
+    public String state(Account account) {
+        Account.Status status = account.status();
+        return switch (status.state()) {
+            case NEW -> "Connecting";
+            case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
+            case CONNECTED -> "Connected";
+            case AWAY ->
+                "Away since " + dates.time(status.since())
+                        + (status.nextTry() == null ? "" : ", next try at " + dates.time(status.nextTry()));
+            case LOGIN_REFUSED -> "Wants a password";
+            case NEEDS_USER -> "Waits for your decision";
+        };
     }
 
     /** @param accountCode of the account to narrow to; null or unknown for all */
@@ -104,7 +115,7 @@ public class Frame {
         Places found = places.of(person.id(), chosen == null ? null : chosen.id());
         Map<Long, Integer> unread = places.unreadInInbox(person.id());
         List<Chip> chips = all.stream()
-                .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen)))
+                .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen), state(one)))
                 .toList();
         return new View(
                 here,

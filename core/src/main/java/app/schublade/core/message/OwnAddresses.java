@@ -9,7 +9,8 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The addresses of one account: the main one and its aliases, in lower case.
+ * The addresses of one account: the main one and its aliases, in lower case. An alias with {@code *} is a pattern: all
+ * addresses that it fits are aliases.
  *
  * <p>A plus-address that is not itself an alias counts as the address before the plus (RFC 5233):
  * mail to {@code tilda+boats@...} was sent to {@code tilda@...}.
@@ -45,11 +46,42 @@ public record OwnAddresses(String main, Set<String> aliases) {
     }
 
     private @Nullable String recognise(String address) {
-        if (address.equals(main) || aliases.contains(address)) {
+        if (address.equals(main) || aliases.contains(address) || fitsPattern(address)) {
             return address;
         }
         int plus = address.indexOf('+');
         int at = address.lastIndexOf('@');
         return plus > 0 && plus < at ? recognise(address.substring(0, plus) + address.substring(at)) : null;
+    }
+
+    private boolean fitsPattern(String address) {
+        return aliases.stream().anyMatch(alias -> isPattern(alias) && fits(alias, address));
+    }
+
+    public static boolean isPattern(String alias) {
+        return alias.indexOf('*') >= 0;
+    }
+
+    /** Whether an address fits a pattern; each {@code *} stands for any signs but {@code @}. */
+    public static boolean fits(String pattern, String address) {
+        String[] pieces = pattern.toLowerCase(Locale.ROOT).split("\\*", -1);
+        if (pieces.length == 1) {
+            return pieces[0].equals(address);
+        }
+        if (!address.startsWith(pieces[0])) {
+            return false;
+        }
+        int at = pieces[0].length();
+        for (int i = 1; i < pieces.length; i++) {
+            // Each piece where it first fits leaves most room for the rest; the last one must end the address.
+            int next = i == pieces.length - 1 ? address.length() - pieces[i].length() : address.indexOf(pieces[i], at);
+            if (next < at
+                    || !address.startsWith(pieces[i], next)
+                    || address.substring(at, next).contains("@")) {
+                return false;
+            }
+            at = next + pieces[i].length();
+        }
+        return true;
     }
 }

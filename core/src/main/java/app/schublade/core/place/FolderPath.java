@@ -70,6 +70,13 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
         return new FolderPath(longer);
     }
 
+    /** The folder of another name beside this one. */
+    public FolderPath renamed(String name) {
+        List<String> others = new ArrayList<>(names);
+        others.set(others.size() - 1, name);
+        return new FolderPath(others);
+    }
+
     /** As people read it: {@code "Loans / Halden Foundation"}. */
     public String shown() {
         return String.join(" / ", names);

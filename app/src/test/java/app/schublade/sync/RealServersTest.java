@@ -1,0 +1,495 @@
+package app.schublade.sync;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.Tone;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.Opened;
+import app.schublade.mail.RemoteFolder;
+import app.schublade.mail.Sighting;
+import app.schublade.standin.DovecotHost;
+import app.schublade.standin.DovecotHost.Shape;
+import app.schublade.store.Account;
+import app.schublade.store.AccountEventStore;
+import app.schublade.store.AccountStore;
+import app.schublade.store.FilingStore;
+import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.ListRow;
+import app.schublade.store.MailboxStore;
+import app.schublade.store.MessageStore;
+import app.schublade.store.OrderStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.RuleStore;
+import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+/** Accounts on a real server, in both common shapes, and with less and less of what servers may offer. */
+@ExtendWith(Office.Extension.class)
+class RealServersTest {
+    private static final Map<Kind, DovecotHost> HOSTS = new EnumMap<>(Kind.class);
+    private static final Instant LONG_AGO = Instant.parse("2026-10-01T08:00:00Z");
+
+    private final Office office;
+    private final MessageStore messages;
+    private final PlaceStore places;
+    private final OrderStore orders;
+    private final Synchroniser synchroniser;
+    private final Person person;
+    private final List<Account> added = new ArrayList<>();
+
+    /** A shape, and what the server does without. */
+    enum Kind {
+        SLASH(Shape.SLASH, ""),
+        DOT(Shape.DOT, ""),
+        WITHOUT_QRESYNC(Shape.SLASH, "QRESYNC"),
+        PLAIN(
+                Shape.DOT,
+                "QRESYNC CONDSTORE LIST-STATUS LIST-EXTENDED MOVE UIDPLUS ESEARCH ENABLE IDLE SPECIAL-USE NAMESPACE");
+
+        private final Shape shape;
+        private final String without;
+
+        Kind(Shape shape, String without) {
+            this.shape = shape;
+            this.without = without;
+        }
+
+        DovecotHost host() {
+            return HOSTS.computeIfAbsent(this, kind -> DovecotHost.start(kind.shape, kind.without.split(" ", -1)));
+        }
+    }
+
+    RealServersTest(Office office) {
+        this.office = office;
+        messages = office.bean(MessageStore.class);
+        places = office.bean(PlaceStore.class);
+        orders = office.bean(OrderStore.class);
+        synchroniser = office.bean(Synchroniser.class);
+        person = office.person();
+    }
+
+    @AfterEach
+    void forget() {
+        added.forEach(account -> synchroniser.forget(account.id()));
+    }
+
+    @AfterAll
+    static void stop() {
+        HOSTS.values().forEach(DovecotHost::close);
+        HOSTS.clear();
+    }
+
+    /** An account on a server, another mail program that uses it too, and what happens between them. */
+    private final class Case implements AutoCloseable {
+        private final DovecotHost server;
+        private final String user;
+        private final ImapConnection other;
+        private final Account account;
+
+        Case(Kind kind) throws MailException {
+            this(kind.host(), kind.host().user());
+        }
+
+        Case(DovecotHost server, String user) throws MailException {
+            this.server = server;
+            this.user = user;
+            other = connect();
+            other.append("INBOX", letter("before@quay.example", "Before", 10), LONG_AGO);
+            account = office.bean(AccountAdder.class)
+                    .add(
+                            person.id(),
+                            new Account.Draft(
+                                    "AB",
+                                    "Office",
+                                    Tone.PETROL,
+                                    user + "@quay.example",
+                                    List.of(),
+                                    Account.Hosts.imap(host()),
+                                    Account.Settings.USUAL,
+                                    DovecotHost.PASSWORD));
+            added.add(account);
+            connected();
+        }
+
+        MailHost host() {
+            return new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.NONE, user);
+        }
+
+        private ImapConnection connect() throws MailException {
+            return ImapConnection.open(host(), DovecotHost.PASSWORD, Duration.ofSeconds(20));
+        }
+
+        void connected() {
+            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+        }
+
+        /** A look at everything at once, and a second one that is sure of what is gone. */
+        void lookTwice() {
+            synchroniser.forget(account.id());
+            AccountStore accounts = office.bean(AccountStore.class);
+            for (int i = 0; i < 2; i++) {
+                accounts.report(account.id(), Account.State.NEW, null, null);
+                synchroniser.serve(accounts.byId(account.id()).orElseThrow());
+                connected();
+            }
+            Await.until(
+                    "every message has its place",
+                    () -> office.bean(MailboxStore.class).strays(account.id()).isEmpty());
+        }
+
+        String folder(String path) throws MailException {
+            return other.create(FolderPath.parse(path));
+        }
+
+        long put(String folder, String id, String subject) throws MailException {
+            return put(folder, letter(id, subject, 10));
+        }
+
+        long put(String folder, byte[] source) throws MailException {
+            other.append(folder, source, Instant.now().plusSeconds(2));
+            Opened opened = other.open(folder);
+            return opened.uidNext() - 1;
+        }
+
+        Optional<ListRow> find(String subject) {
+            return all(subject).stream().findFirst();
+        }
+
+        List<ListRow> all(String subject) {
+            List<ListRow> all = new ArrayList<>();
+            messages.forEach(person.id(), one -> {
+                if (one.row().subject().equals(subject)) {
+                    all.add(one.row());
+                }
+            });
+            return all;
+        }
+
+        ListRow arrived(String subject) {
+            Await.until(subject + " arrives", () -> find(subject).isPresent());
+            return find(subject).orElseThrow();
+        }
+
+        String lies(String subject) {
+            return Cabinet.of(office).lies(person.id(), arrived(subject).id());
+        }
+
+        void change(ListRow row, UnaryOperator<State> change) {
+            office.bean(FilingStore.class).act(person.id(), Cause.HAND, "Test", List.of(row.id()), change);
+        }
+
+        void allOrdersAreDone() {
+            Await.until("orders are done", () -> orders.next(account.id(), 1).isEmpty());
+        }
+
+        List<Sighting> onServer(String folder) throws MailException {
+            other.open(folder);
+            return other.sightings(1).stream().filter(one -> !one.deleted()).toList();
+        }
+
+        List<String> events() {
+            return office.bean(AccountEventStore.class).of(person.id(), account.id()).stream()
+                    .map(AccountEventStore.AccountEvent::said)
+                    .toList();
+        }
+
+        @Override
+        public void close() {
+            other.close();
+        }
+    }
+
+    private static byte[] letter(String id, String subject, int lines) {
+        return ("From: anna@westwharf.example\r\nTo: tilda@quay.example\r\nSubject: %s\r\n%s\r\n"
+                                .formatted(subject, id.isEmpty() ? "" : "Message-ID: <" + id + ">\r\n")
+                        + "A line of the letter that is as long as lines are.\r\n".repeat(lines))
+                .getBytes(StandardCharsets.UTF_8);
+    }
+
+    private long folder(String path) {
+        return places.folder(person.id(), FolderPath.parse(path)).id();
+    }
+
+    @ParameterizedTest
+    @EnumSource
+    void bothSidesFollowEachOther(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            ListRow mine = c.arrived("Before");
+            c.put("INBOX", "new@quay.example", "New");
+            ListRow fresh = c.arrived("New");
+            long label = places.label(person.id(), FolderPath.parse("Objects")).id();
+            c.change(mine, state -> state.unread(false).flagged(true).labelled(Set.of(label)));
+            c.change(mine, state -> state.in(folder("Größe & Gewicht/St. Ελλάδα")));
+            c.allOrdersAreDone();
+            String there = c.other.folders().stream()
+                    .filter(one -> one.serverName().contains("Gewicht")
+                            && one.selectable()
+                            && one.serverName().contains("Ελλάδα"))
+                    .findFirst()
+                    .orElseThrow()
+                    .serverName();
+            assertThat(c.onServer(there)).singleElement().satisfies(sighting -> {
+                assertThat(sighting.seen() && sighting.flagged()).isTrue();
+                assertThat(sighting.keywords()).contains("label-objects");
+            });
+            assertThat(c.onServer("INBOX")).hasSize(1);
+
+            c.other.mark(List.of(c.onServer("INBOX").get(0).uid()), "\\Flagged", true);
+            Await.until(
+                    "the flag shows",
+                    () -> messages.row(person.id(), fresh.id()).orElseThrow().flagged());
+            String handmade = c.folder("Filed by hand");
+            c.other.open("INBOX");
+            c.other.move(List.of(c.onServer("INBOX").get(0).uid()), handmade);
+            c.lookTwice();
+            assertThat(c.lies("New")).isEqualTo("Filed by hand");
+            assertThat(c.arrived("New").id()).as("it keeps its id").isEqualTo(fresh.id());
+            c.other.open(there);
+            c.other.mark(List.of(c.onServer(there).get(0).uid()), "\\Deleted", true);
+            c.lookTwice();
+            assertThat(c.find("Before")).isEmpty();
+            assertThat(Cabinet.of(office).countersAreTrue()).isTrue();
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"SLASH", "PLAIN"})
+    void aCopyIntoTheInboxIsNoNewMailForTheRules(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            String archive = c.folder("Archive");
+            c.put(archive, "old@quay.example", "Old");
+            c.lookTwice();
+            office.bean(RuleStore.class)
+                    .save(person.id(), Cabinet.of(office).filing(person.id(), "westwharf.example", "Caught"));
+            c.other.open(archive);
+            c.other.copy(List.of(c.onServer(archive).get(0).uid()), "INBOX");
+            Await.until("the copy shows", () -> c.all("Old").size() == 2);
+            c.put("INBOX", "fresh@quay.example", "Fresh");
+            Await.until("the rule works", () -> c.lies("Fresh").equals("Caught"));
+            assertThat(c.all("Old"))
+                    .extracting(row -> Cabinet.of(office).lies(person.id(), row.id()))
+                    .containsExactlyInAnyOrder("Archive", "Inbox");
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource
+    void aFolderThatIsRenamedElsewhereIsFollowedAndOneThatIsDeletedIsGone(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            String loans = c.folder("Loans");
+            for (int i = 0; i < 3; i++) {
+                c.put(loans, "loan" + i + "@quay.example", "Loan " + i);
+            }
+            String doomed = c.folder("Doomed");
+            c.put(doomed, "doomed@quay.example", "Doomed");
+            c.lookTwice();
+            long id = c.arrived("Loan 1").id();
+            long folder = folder("Loans");
+            c.other.open("INBOX");
+            c.other.rename(loans, FolderPath.parse("Borrowed"));
+            c.other.delete(doomed);
+            c.lookTwice();
+            assertThat(c.lies("Loan 1")).isEqualTo("Borrowed");
+            assertThat(c.arrived("Loan 1").id()).isEqualTo(id);
+            assertThat(c.arrived("Loan 1").folderId())
+                    .as("rules that name it follow")
+                    .isEqualTo(folder);
+            assertThat(c.find("Doomed")).isEmpty();
+            assertThat(places.of(person.id(), null).folders())
+                    .extracting(one -> one.path().shown())
+                    .contains("Borrowed")
+                    .doesNotContain("Loans", "Doomed");
+            assertThat(c.events())
+                    .anyMatch(said -> said.contains("is called"))
+                    .anyMatch(said -> said.contains("no longer"));
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"SLASH", "PLAIN"})
+    void aRenumberedFolderIsRecognisedMessageByMessage(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            String loans = c.folder("Loans");
+            c.put(loans, "one@quay.example", "With an id");
+            c.put(loans, letter("", "Without an id", 12));
+            c.put(loans, letter("", "Without one either", 12));
+            c.lookTwice();
+            Map<String, Long> before = Map.of(
+                    "With an id", c.arrived("With an id").id(),
+                    "Without an id", c.arrived("Without an id").id(),
+                    "Without one either", c.arrived("Without one either").id());
+            c.other.open("INBOX");
+            String aside = c.other.rename(loans, FolderPath.parse("Aside"));
+            assertThat(c.folder("Loans")).isEqualTo(loans);
+            c.other.open(aside);
+            c.other.move(c.onServer(aside).stream().map(Sighting::uid).toList(), loans);
+            c.other.open("INBOX");
+            c.other.delete(aside);
+            c.lookTwice();
+            before.forEach((subject, id) -> {
+                assertThat(c.all(subject)).extracting(ListRow::id).containsExactly(id);
+                assertThat(c.lies(subject)).isEqualTo("Loans");
+            });
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource
+    void duplicatesOfOneMessageIdAreAsManyHereAsThere(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            c.put("INBOX", "twin@quay.example", "Twin");
+            c.put("INBOX", "twin@quay.example", "Twin");
+            Await.until("both are here", () -> c.all("Twin").size() == 2);
+            ListRow one = c.all("Twin").get(0);
+            c.change(one, state -> state.in(folder("Twins")));
+            c.allOrdersAreDone();
+            c.lookTwice();
+            assertThat(c.all("Twin"))
+                    .extracting(row -> Cabinet.of(office).lies(person.id(), row.id()))
+                    .containsExactlyInAnyOrder("Twins", "Inbox");
+            assertThat(c.onServer("INBOX")).hasSize(2);
+        }
+    }
+
+    /** Without MOVE a copy is made first; what was cut off after that must not be copied again. */
+    @Test
+    void aMoveThatWasCutBetweenCopyAndRemovalIsFinished() throws Exception {
+        try (Case c = new Case(Kind.PLAIN)) {
+            String loans = c.folder("Loans");
+            c.lookTwice();
+            ListRow row = c.arrived("Before");
+            synchroniser.forget(c.account.id());
+            c.change(row, state -> state.in(folder("Loans")));
+            List<OrderStore.Order> begun = orders.next(c.account.id(), 10);
+            orders.begun(begun.stream().map(OrderStore.Order::id).toList());
+            c.other.open("INBOX");
+            c.other.copy(List.of(begun.get(0).uid()), loans);
+            synchroniser.serve(c.account);
+            c.allOrdersAreDone();
+            c.lookTwice();
+            assertThat(c.onServer(loans)).hasSize(1);
+            assertThat(c.onServer("INBOX")).isEmpty();
+            assertThat(c.all("Before")).extracting(ListRow::id).containsExactly(row.id());
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"SLASH", "DOT"})
+    void whatTheServerRefusesIsShownAndBlocksNothing(Kind kind) throws Exception {
+        DovecotHost server = kind.host();
+        try (Case c = new Case(server, server.smallUser())) {
+            String locked = c.folder("Locked");
+            c.put(locked, "locked@quay.example", "Locked");
+            c.put("INBOX", letter("big@quay.example", "Big", 250));
+            c.lookTwice();
+            server.makeReadOnly(c.user, locked);
+            c.lookTwice();
+            ListRow stuck = c.arrived("Locked");
+            c.change(stuck, state -> state.in(folder("Elsewhere")));
+            c.change(c.arrived("Before"), state -> state.flagged(true));
+            c.allOrdersAreDone();
+            assertThat(c.onServer("INBOX")).filteredOn(Sighting::flagged).hasSize(1);
+            assertThat(orders.refusedOf(person.id(), c.account.id(), 10))
+                    .singleElement()
+                    .satisfies(refused -> assertThat(refused.trouble()).contains("move messages"));
+            c.lookTwice();
+            assertThat(c.lies("Locked")).as("it stays as the user left it").isEqualTo("Elsewhere");
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"SLASH", "DOT"})
+    void afterAServerWasKilledBothSidesAgree(Kind kind) throws Exception {
+        DovecotHost server = DovecotHost.start(kind.shape);
+        try (server;
+                Case c = new Case(server, server.user())) {
+            for (int i = 0; i < 20; i++) {
+                c.put("INBOX", "k" + i + "@quay.example", "Killed " + i);
+            }
+            Await.until("all arrive", () -> c.find("Killed 19").isPresent());
+            for (int i = 0; i < 20; i++) {
+                long target = folder(i % 2 == 0 ? "Even" : "Odd");
+                c.change(c.arrived("Killed " + i), state -> state.in(target).unread(false));
+                if (i % 7 == 3) {
+                    server.kill();
+                    server.start();
+                }
+            }
+            c.allOrdersAreDone();
+            try (ImapConnection again = c.connect()) {
+                for (String path : List.of("Even", "Odd")) {
+                    String name = again.folders().stream()
+                            .filter(one -> one.path().toString().equals(path))
+                            .map(RemoteFolder::serverName)
+                            .findFirst()
+                            .orElseThrow();
+                    again.open(name);
+                    assertThat(again.sightings(1)).hasSize(10).allMatch(Sighting::seen);
+                }
+                again.open("INBOX");
+                assertThat(again.uids()).hasSize(1);
+            }
+            for (int i = 0; i < 20; i++) {
+                assertThat(c.all("Killed " + i)).hasSize(1);
+            }
+        }
+    }
+
+    @Test
+    void aVeryLargeMessageArrivesWithItsBeginning() throws Exception {
+        try (Case c = new Case(Kind.SLASH)) {
+            int lines = 60 * 1024 * 1024 / 52;
+            c.put("INBOX", letter("huge@quay.example", "Huge", lines));
+            c.put("INBOX", letter("after@quay.example", "After", 1));
+            c.arrived("After");
+            ListRow huge = c.arrived("Huge");
+            assertThat(Objects.requireNonNull(huge).unread()).isTrue();
+        }
+    }
+
+    @Test
+    void onlyAsFarBackAsTheUserWantsIsImported() throws Exception {
+        try (Case c = new Case(Kind.SLASH)) {
+            c.put("INBOX", "new@quay.example", "New");
+            c.arrived("New");
+            AccountStore accounts = office.bean(AccountStore.class);
+            c.other.append("INBOX", letter("older@quay.example", "Older", 10), LONG_AGO.minus(Duration.ofDays(400)));
+            c.arrived("Older");
+            Account.Settings recent = new Account.Settings("", java.time.LocalDate.parse("2026-09-01"), true);
+            accounts.set(person.id(), c.account.id(), recent);
+            c.lookTwice();
+            c.other.append(
+                    "Archive", letter("oldest@quay.example", "Oldest", 10), LONG_AGO.minus(Duration.ofDays(800)));
+            c.put("Archive", "later@quay.example", "Later");
+            c.lookTwice();
+            c.arrived("Later");
+            assertThat(c.find("Oldest")).isEmpty();
+            accounts.set(person.id(), c.account.id(), Account.Settings.USUAL);
+            c.lookTwice();
+            c.arrived("Oldest");
+        }
+    }
+}

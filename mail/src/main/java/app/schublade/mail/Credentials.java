@@ -1,0 +1,25 @@
+package app.schublade.mail;
+
+/** What proves to a server who one is. */
+public record Credentials(Kind kind, String secret) {
+    /** What kind of proof. */
+    public enum Kind {
+        PASSWORD,
+        /** A token that an authorisation server gave for a while (RFC 6750). */
+        TOKEN
+    }
+
+    public static Credentials password(String password) {
+        return new Credentials(Kind.PASSWORD, password);
+    }
+
+    public static Credentials token(String token) {
+        return new Credentials(Kind.TOKEN, token);
+    }
+
+    /** Never the secret itself: this may end in a log. */
+    @Override
+    public String toString() {
+        return "Credentials[" + kind + "]";
+    }
+}
