@@ -11,6 +11,7 @@ import org.eclipse.angus.mail.iap.CommandFailedException;
 import org.eclipse.angus.mail.iap.ConnectionException;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
+import org.eclipse.angus.mail.util.MailConnectException;
 import org.eclipse.angus.mail.util.SocketConnectException;
 import org.jspecify.annotations.Nullable;
 
@@ -77,6 +78,17 @@ public final class MailException extends Exception {
         this(kind, message, null, null);
     }
 
+    static MailException notEncrypted(MailHost host) {
+        return new MailException(
+                Kind.NOT_ENCRYPTED,
+                "A connection without encryption to " + host + " is not made: anybody on the way could read along.");
+    }
+
+    static MailException offersNoEncryption(MailHost host) {
+        return new MailException(
+                Kind.NOT_ENCRYPTED, host + " offers no encryption on that port: anybody on the way could read along.");
+    }
+
     /** Why no connection came about. What the library wraps is looked through to the bottom, the plainest cause first. */
     static MailException unreachable(MailHost host, Throwable problem) {
         ServerCertificate.NotTrusted untrusted = in(problem, ServerCertificate.NotTrusted.class);
@@ -103,6 +115,10 @@ public final class MailException extends Exception {
                     host,
                     "nothing answers on that port. Please check it, or try again later.",
                     problem);
+        }
+        if (host.encryption() == MailHost.Encryption.STARTTLS
+                && String.valueOf(problem.getMessage()).contains("STARTTLS is required")) {
+            return offersNoEncryption(host);
         }
         if (in(problem, SSLException.class) != null) {
             return new MailException(
@@ -133,7 +149,11 @@ public final class MailException extends Exception {
                 return kind.cast(cause);
             }
             // The library keeps the cause of a failed connection in a field of its own.
-            cause = cause instanceof SocketConnectException wrapped ? wrapped.getException() : cause.getCause();
+            cause = cause instanceof SocketConnectException wrapped
+                    ? wrapped.getException()
+                    : cause instanceof MailConnectException wrapped && wrapped.getNextException() != null
+                            ? wrapped.getNextException()
+                            : cause.getCause();
         }
         return null;
     }

@@ -52,16 +52,17 @@ final class Wire extends IMAPProtocol {
      */
     static Wire connect(MailHost host, Duration patience) throws MailException {
         if (!host.isPermitted()) {
-            throw new MailException(
-                    MailException.Kind.NOT_ENCRYPTED,
-                    "A connection without encryption to " + host
-                            + " is not made: anybody on the way could read along.");
+            throw MailException.notEncrypted(host);
         }
         Trust trust = new Trust(host.pin());
         OneSocket socket = new OneSocket(new Socket());
         try {
             Wire wire = new Wire(host, properties(socket, trust, patience), socket, trust);
             if (host.encryption() == MailHost.Encryption.STARTTLS) {
+                if (!wire.hasCapability("STARTTLS")) {
+                    wire.cut();
+                    throw MailException.offersNoEncryption(host);
+                }
                 wire.startTLS();
                 wire.capability();
             }
