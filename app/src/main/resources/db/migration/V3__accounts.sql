@@ -53,6 +53,7 @@ create table alias_declined (
 
 -- How a folder stood when Schublade last agreed with it completely.
 alter table mailbox
+    add column path text not null default '',
     add column read_only boolean not null default false,
     add column agreed_next bigint,
     add column agreed_messages int,
@@ -74,4 +75,7 @@ create index server_copy_stray on server_copy (account_id) where mailbox_id is n
 
 -- Whether a copy for the order may have been made already.
 alter table server_order add column begun boolean not null default false;
+-- Addresses that a message was sent to and that nobody has claimed as an alias, if they look like one.
+alter table message_head add column unclaimed text[] not null default '{}';
+create index message_head_unclaimed on message_head using gin (unclaimed) where unclaimed <> '{}';
 create index message_head_by_alias on message_head (account_id, alias) where alias is not null;

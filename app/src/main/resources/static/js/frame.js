@@ -28,6 +28,12 @@
     else if (status >= 400 && ![401, 403, 422].includes(status)) tell('That did not work on the server. Please try again.', true);
   };
 
+  // What takes a while says so, and is asked for once.
+  document.addEventListener('submit', (event) => {
+    const busy = event.target.dataset.busy;
+    if (busy && !event.defaultPrevented) tell(`${busy}…`);
+  });
+
   const tellSilence = () => tell('Schublade does not answer. What you did last was not done; please try again in a moment.', true);
 
   /**

@@ -28,6 +28,7 @@ class DemoSetup implements SmartLifecycle {
     private static final String LOGIN = "demo";
 
     private final String file;
+    private final boolean empty;
     private final UserStore users;
     private final AccountStore accounts;
     private final PasswordEncoder encoder;
@@ -35,10 +36,12 @@ class DemoSetup implements SmartLifecycle {
 
     DemoSetup(
             @Value("${schublade.demo-accounts:}") String file,
+            @Value("${schublade.demo-empty:}") String empty,
             UserStore users,
             AccountStore accounts,
             PasswordEncoder encoder) {
         this.file = file;
+        this.empty = !empty.isEmpty();
         this.users = users;
         this.accounts = accounts;
         this.encoder = encoder;
@@ -86,7 +89,7 @@ class DemoSetup implements SmartLifecycle {
                         draft.address(),
                         draft.hosts().receiving().host(),
                         draft.hosts().receiving().port());
-            } else {
+            } else if (!empty) {
                 accounts.add(user.id(), draft);
             }
         }

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param source the source, or its beginning if it is very large
  * @param sentTo the account's own addresses that it was sent to
  * @param alias the alias among them, or null
+ * @param unclaimed addresses that it was sent to and that may be aliases nobody has told of
  * @param arrived as it lies on the server
  * @param verdict what the rules want; without hits for mail that was there before
  */
@@ -28,6 +29,7 @@ public record Incoming(
         ParsedMail mail,
         List<String> sentTo,
         @Nullable String alias,
+        List<String> unclaimed,
         State arrived,
         Verdict verdict) {
 

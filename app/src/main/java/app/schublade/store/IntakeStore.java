@@ -149,8 +149,8 @@ public class IntakeStore {
     private void insertHeads(Account account, List<Row> rows) {
         insert("""
                 insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
-                    recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at, unclaimed)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 """, rows, (statement, row) -> head(statement, account, row));
     }
 
@@ -175,6 +175,8 @@ public class IntakeStore {
         statement.setObject(
                 13, mail.references().stream().map(IntakeStore::clean).toArray(String[]::new));
         statement.setTimestamp(14, mail.sent() == null ? null : Timestamp.from(mail.sent()));
+        statement.setObject(
+                15, incoming.unclaimed().stream().map(IntakeStore::clean).toArray(String[]::new));
     }
 
     private static String recipients(ParsedMail mail) {

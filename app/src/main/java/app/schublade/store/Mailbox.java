@@ -6,6 +6,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A folder on one account's server, and the folder of the cabinet that shows its mail.
  *
+ * @param path the server's name without its delimiter and prefix, as the cabinet would show it
  * @param uidValidity null before it was opened for the first time
  * @param newFromUid mail with a UID from here on arrived after the account was added, so that rules act on it
  * @param keywords whether the server keeps keywords in it
@@ -17,6 +18,7 @@ public record Mailbox(
         long accountId,
         long folderId,
         String serverName,
+        String path,
         boolean inbox,
         @Nullable Long uidValidity,
         long newFromUid,

@@ -48,11 +48,31 @@ public class MailboxStore {
         if (known.isPresent()) {
             return known.get();
         }
-        jdbc.sql("insert into mailbox (account_id, folder_id, server_name) values (?, ?, ?)")
-                .params(account.id(), folderFor(account, remote), remote.serverName())
+        jdbc.sql("insert into mailbox (account_id, folder_id, server_name, path) values (?, ?, ?, ?)")
+                .params(
+                        account.id(),
+                        folderFor(account, remote),
+                        remote.serverName(),
+                        remote.path().toString())
                 .update();
         return query("b.account_id = ? and b.server_name = ?", account.id(), remote.serverName())
                 .orElseThrow();
+    }
+
+    /**
+     * Lets a folder of the server be the account's folder of a use; the one that was it until now is shown by its own
+     * path.
+     */
+    @Transactional
+    public void assign(Account account, SpecialUse use, Mailbox chosen) {
+        long special = places.special(account.userId(), use);
+        if (chosen.folderId() == special || chosen.accountId() != account.id() || chosen.inbox()) {
+            return;
+        }
+        mailboxOf(account.id(), special)
+                .ifPresent(before -> showIn(account, before, byPath(account, FolderPath.parse(before.path()))));
+        showIn(account, chosen, special);
+        tidy(chosen.folderId());
     }
 
     private long folderFor(Account account, RemoteFolder remote) {
@@ -63,11 +83,14 @@ public class MailboxStore {
                 return special;
             }
         }
-        FolderRef folder = places.folder(account.userId(), remote.path());
+        return byPath(account, remote.path());
+    }
+
+    private long byPath(Account account, FolderPath path) {
+        FolderRef folder = places.folder(account.userId(), path);
         // Names that differ on the server may be one path here: "Loans" and "loans", "a.b" and "a/b".
         for (int i = 2; mailboxOf(account.id(), folder.id()).isPresent(); i++) {
-            folder = places.folder(
-                    account.userId(), remote.path().renamed(remote.path().name() + " (" + i + ")"));
+            folder = places.folder(account.userId(), path.renamed(path.name() + " (" + i + ")"));
         }
         return folder.id();
     }
@@ -102,6 +125,7 @@ public class MailboxStore {
                 row.getLong("account_id"),
                 row.getLong("folder_id"),
                 row.getString("server_name"),
+                row.getString("path"),
                 row.getBoolean("inbox"),
                 row.getObject("uid_validity", Long.class),
                 row.getLong("new_from_uid"),
@@ -308,8 +332,8 @@ public class MailboxStore {
      */
     @Transactional
     public void renamed(Account account, Mailbox mailbox, RemoteFolder remote) {
-        jdbc.sql("update mailbox set server_name = ? where id = ?")
-                .params(remote.serverName(), mailbox.id())
+        jdbc.sql("update mailbox set server_name = ?, path = ? where id = ?")
+                .params(remote.serverName(), remote.path().toString(), mailbox.id())
                 .update();
         int followed = jdbc.sql("""
                         update folder f set path = :path where f.id = :folder and f.use is null

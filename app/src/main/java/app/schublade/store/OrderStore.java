@@ -1,7 +1,9 @@
 package app.schublade.store;
 
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -131,6 +133,29 @@ public class OrderStore {
         jdbc.sql("""
                         update server_order o set trouble = null from account a
                         where a.id = o.account_id and a.user_id = ? and a.id = ?
+                        """).params(userId, accountId).update();
+    }
+
+    /** Messages whose move was refused, with the folder of the cabinet that shows where they still lie. */
+    public Map<Long, Long> refusedMoves(long userId, long accountId) {
+        Map<Long, Long> moves = new HashMap<>();
+        jdbc.sql("""
+                        select o.message_id, b.folder_id from server_order o join account a on a.id = o.account_id
+                        join server_copy c on c.message_id = o.message_id join mailbox b on b.id = c.mailbox_id
+                        where a.user_id = ? and a.id = ? and o.trouble is not null and o.kind = 'MOVE'
+                        """)
+                .params(userId, accountId)
+                .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))
+                .list()
+                .forEach(move -> moves.put(move.getKey(), move.getValue()));
+        return moves;
+    }
+
+    /** Gives refused orders up; what the server has is taken over at the next look. */
+    public int giveUp(long userId, long accountId) {
+        return jdbc.sql("""
+                        delete from server_order o using account a
+                        where a.id = o.account_id and a.user_id = ? and a.id = ? and o.trouble is not null
                         """).params(userId, accountId).update();
     }
 }

@@ -1,45 +1,117 @@
 package app.schublade.sync;
 
-import app.schublade.mail.ImapConnection;
+import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.discovery.Directory;
+import app.schublade.mail.discovery.Discovery;
+import app.schublade.mail.discovery.Probe;
+import app.schublade.mail.discovery.Service;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import java.time.Duration;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Adds accounts, and gives them new passwords, once their server has let Schublade in. */
+/** Finds the servers of an address, tries them, and adds accounts whose servers have let Schublade in. */
 @Component
 public class AccountAdder {
     private static final Duration PATIENCE = Duration.ofSeconds(15);
+    private static final Duration LONGEST_SEARCH = Duration.ofSeconds(30);
 
     private final AccountStore accounts;
     private final Synchroniser synchroniser;
+    private final Discovery discovery;
 
-    public AccountAdder(AccountStore accounts, Synchroniser synchroniser) {
+    public AccountAdder(AccountStore accounts, Synchroniser synchroniser, Directory directory) {
         this.accounts = accounts;
         this.synchroniser = synchroniser;
+        discovery = new Discovery(directory);
+    }
+
+    /**
+     * How the servers of an account answered.
+     *
+     * @param receiving what is wrong, or null if it lets Schublade in
+     * @param sending what is wrong, or null if it lets Schublade in, or if there is none
+     */
+    public record Trial(
+            @Nullable MailException receiving, @Nullable MailException sending) {
+        public boolean works() {
+            return receiving == null && sending == null;
+        }
+    }
+
+    /**
+     * Looks for the servers of an address and tries them with its password. Nothing is kept.
+     *
+     * @throws IllegalArgumentException if this is no address
+     */
+    public Probe.Found find(String address, String password) {
+        return new Probe(PATIENCE, LONGEST_SEARCH).find(discovery.candidates(address), Credentials.password(password));
+    }
+
+    /** Tries the servers of an account. Nothing is kept. */
+    public Trial tryOut(Account.Hosts hosts, String secret) {
+        Credentials credentials = new Credentials(hosts.proof(), secret);
+        Service receiving = hosts.protocol() == Account.Protocol.POP3 ? Service.POP3 : Service.IMAP;
+        MailHost sending = hosts.sending();
+        return new Trial(
+                problem(receiving, hosts.receiving(), credentials),
+                sending == null ? null : problem(Service.SUBMISSION, sending, credentials));
+    }
+
+    private static @Nullable MailException problem(Service service, MailHost host, Credentials credentials) {
+        try {
+            Probe.check(service, host, credentials, PATIENCE);
+            return null;
+        } catch (MailException e) {
+            return e;
+        }
     }
 
     /**
      * Adds an account and begins to serve it.
      *
-     * @throws MailException if the server does not let Schublade in; nothing is kept then
+     * @throws MailException if a server does not let Schublade in; nothing is kept then
      */
     public Account add(long userId, Account.Draft draft) throws MailException {
         check(draft.hosts(), draft.secret());
+        return keep(userId, draft);
+    }
+
+    /** Adds an account whose servers were tried, and begins to serve it. */
+    public Account keep(long userId, Account.Draft draft) {
         Account account = accounts.add(userId, draft);
         synchroniser.serve(account);
         return account;
     }
 
     /** Gives an account other servers or another password, once they have let Schublade in, and connects with them. */
-    public void connect(long userId, Account account, Account.Hosts hosts, String secret) throws MailException {
+    public void connect(Account account, Account.Hosts hosts, String secret) throws MailException {
         check(hosts, secret);
-        accounts.connect(userId, account.id(), hosts, secret);
+        keepServers(account, hosts, secret);
+    }
+
+    /** Gives an account servers that were tried, and connects with them. */
+    public void keepServers(Account account, Account.Hosts hosts, String secret) {
+        accounts.connect(account.userId(), account.id(), hosts, secret);
         accounts.byId(account.id()).ifPresent(synchroniser::serve);
     }
 
-    private static void check(Account.Hosts hosts, String secret) throws MailException {
-        ImapConnection.open(hosts.receiving(), secret, PATIENCE).close();
+    private void check(Account.Hosts hosts, String secret) throws MailException {
+        Trial trial = tryOut(hosts, secret);
+        if (trial.receiving() != null) {
+            throw trial.receiving();
+        }
+        if (trial.sending() != null) {
+            throw trial.sending();
+        }
+    }
+
+    /** Takes an account out with all that is kept of it here; its server keeps its mail. */
+    public void remove(Account account) {
+        synchroniser.forget(account.id());
+        accounts.remove(account.userId(), account.id());
     }
 }

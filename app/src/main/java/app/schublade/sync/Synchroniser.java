@@ -128,11 +128,14 @@ public class Synchroniser implements SmartLifecycle {
     /** Somebody changed mail: its servers are told at once. */
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     public void mailChanged(MailChanged changed) {
-        for (long id : changed.accounts()) {
-            AccountWorker worker = workers.get(id);
-            if (worker != null) {
-                worker.wake();
-            }
+        changed.accounts().forEach(this::wake);
+    }
+
+    /** There may be something to do for an account. */
+    public void wake(long account) {
+        AccountWorker worker = workers.get(account);
+        if (worker != null) {
+            worker.wake();
         }
     }
 

@@ -63,7 +63,7 @@ class IntakeStoreTest {
     @Test
     void aBatchThatFailsLeavesNothingBehind() {
         Incoming good = cabinet.incoming(account, inbox, Letter.from("a@b.example", "Good"), 601);
-        Mailbox gone = new Mailbox(-1, account.id(), inbox.folderId(), "Gone", false, 1L, 1, true, false, null);
+        Mailbox gone = new Mailbox(-1, account.id(), inbox.folderId(), "Gone", "Gone", false, 1L, 1, true, false, null);
         assertThat(org.assertj.core.api.Assertions.catchThrowable(
                         () -> cabinet.intake.store(account, gone, List.of(good))))
                 .isNotNull();

@@ -389,10 +389,9 @@ class SynchroniserTest {
         accounts.connect(person.id(), account.id(), account.hosts(), "outdated");
         office.bean(Synchroniser.class).serve(account);
         Await.until("it is refused", () -> office.state(account.id()) == Account.State.LOGIN_REFUSED);
-        assertThatThrownBy(() ->
-                        office.bean(AccountAdder.class).connect(person.id(), account, account.hosts(), "wrong too"))
+        assertThatThrownBy(() -> office.bean(AccountAdder.class).connect(account, account.hosts(), "wrong too"))
                 .isInstanceOf(MailException.class);
-        office.bean(AccountAdder.class).connect(person.id(), account, account.hosts(), DemoAccount.PASSWORD);
+        office.bean(AccountAdder.class).connect(account, account.hosts(), DemoAccount.PASSWORD);
         Await.until("it is connected", () -> office.state(account.id()) == Account.State.CONNECTED);
         deliver("After the new password");
     }

@@ -250,6 +250,7 @@ public final class Cabinet implements AutoCloseable {
                 mail,
                 sentTo,
                 account.ownAddresses().aliasIn(sentTo),
+                account.ownAddresses().candidates(mail.envelopeTo(), mail.to()),
                 new State(mailbox.folderId(), letter.unread(), false, null, Set.of()),
                 verdict);
     }
@@ -281,6 +282,14 @@ public final class Cabinet implements AutoCloseable {
     public String lies(long user, long message) {
         ListRow row = messages.row(user, message).orElseThrow();
         return places.of(user, null).folder(row.folderId()).orElseThrow().path().shown();
+    }
+
+    /** How many messages of an account there are. */
+    public int messages(Account account) {
+        return jdbc.sql("select count(*) from message where account_id = ?")
+                .param(account.id())
+                .query(Integer.class)
+                .single();
     }
 
     /** Total and unread of a folder as the cabinet shows them: {@code "3/1"}. */

@@ -4,6 +4,9 @@ import app.schublade.SchubladeApplication;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
+import app.schublade.mail.discovery.Directory;
+import app.schublade.mail.discovery.NetDirectory;
+import app.schublade.mail.discovery.SrvRecord;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
 import app.schublade.store.Account;
@@ -12,13 +15,20 @@ import app.schublade.store.UserStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.web.frame.Person;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.support.GenericApplicationContext;
 import org.springframework.security.crypto.password.PasswordEncoder;
 
 /**
@@ -31,10 +41,12 @@ public final class Office implements AutoCloseable {
     private static final AtomicInteger USERS = new AtomicInteger();
 
     private final ConfigurableApplicationContext context;
+    private final AtomicReference<@Nullable Standin> published = new AtomicReference<>();
 
     private Office() {
         try {
             context = new SpringApplicationBuilder(SchubladeApplication.class)
+                    .initializers(this::replaceDirectory)
                     .run(
                             "--server.port=0",
                             "--spring.datasource.url=" + Databases.fresh(),
@@ -46,6 +58,41 @@ public final class Office implements AutoCloseable {
         } catch (IOException e) {
             throw new IllegalStateException("No place for the key file", e);
         }
+    }
+
+    private void replaceDirectory(ConfigurableApplicationContext starting) {
+        ((GenericApplicationContext) starting)
+                .registerBean(
+                        "officeDirectory",
+                        Directory.class,
+                        () -> new PublishedByStandin(),
+                        definition -> definition.setPrimary(true));
+    }
+
+    /** What the stand-in that was named last publishes, in place of DNS and the web. */
+    private final class PublishedByStandin implements Directory {
+        @Override
+        public List<SrvRecord> services(String name) {
+            Standin asked = published.get();
+            return (asked == null ? "" : asked.services(name))
+                    .lines()
+                    .map(NetDirectory::read)
+                    .filter(Objects::nonNull)
+                    .toList();
+        }
+
+        @Override
+        public Optional<byte[]> document(String url) {
+            Standin asked = published.get();
+            return asked == null
+                    ? Optional.empty()
+                    : asked.document(url).map(text -> text.getBytes(StandardCharsets.UTF_8));
+        }
+    }
+
+    /** From now on the domains publish what these hosts say. */
+    public void publishes(Standin hosts) {
+        published.set(hosts);
     }
 
     /** Hands the office to tests that ask for it. */

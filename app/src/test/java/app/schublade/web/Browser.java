@@ -10,6 +10,7 @@ import java.nio.charset.StandardCharsets;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.springframework.mock.web.MockHttpServletResponse;
+import org.springframework.mock.web.MockHttpSession;
 import org.springframework.test.web.servlet.MockMvc;
 import org.springframework.test.web.servlet.request.MockHttpServletRequestBuilder;
 import org.springframework.test.web.servlet.request.MockMvcRequestBuilders;
@@ -20,6 +21,7 @@ import org.springframework.web.context.WebApplicationContext;
 final class Browser {
     private final MockMvc mvc;
     private final Person person;
+    private final MockHttpSession session = new MockHttpSession();
 
     Browser(Office office, Person person) {
         this.person = person;
@@ -80,8 +82,9 @@ final class Browser {
 
     private Answer answer(MockHttpServletRequestBuilder request) {
         try {
-            return new Answer(
-                    mvc.perform(request.with(user(person))).andReturn().getResponse());
+            return new Answer(mvc.perform(request.session(session).with(user(person)))
+                    .andReturn()
+                    .getResponse());
         } catch (Exception e) {
             throw new AssertionError("The request failed", e);
         }

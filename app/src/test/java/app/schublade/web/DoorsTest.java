@@ -2,10 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.standin.Standin;
-import app.schublade.store.AccountStore;
 import app.schublade.store.UserStore;
-import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
 import java.io.IOException;
@@ -16,7 +13,6 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -157,55 +153,5 @@ class DoorsTest {
     @Test
     void theFirstVisitorOfAnOldInstallationBecomesNobody() throws Exception {
         assertThat(get("/welcome").uri().getPath()).isEqualTo("/login");
-    }
-
-    @Test
-    void anAccountIsAddedWithItsServersConsentOnly() throws Exception {
-        Person person = office.person();
-        Browser browser = new Browser(office, person);
-        try (Standin hosts = new Standin(Standin.Options.forTests(0))) {
-            Object[] good = {
-                "address",
-                "Desk@northlights-tour.example",
-                "password",
-                "lantern",
-                "name",
-                "Tour",
-                "code",
-                "ts",
-                "host",
-                "127.0.0.1",
-                "port",
-                hosts.imapPort("TS"),
-                "encryption",
-                "NONE",
-                "login",
-                "desk@northlights-tour.example",
-                "aliases",
-                "a@b.example, c@d.example"
-            };
-            for (List<String> change : List.of(
-                    List.of("password", "wrong", "refused the password"),
-                    List.of("port", "1", "cannot be reached"),
-                    List.of("port", "many", "The port is a number"),
-                    List.of("code", "TOO", "two letters"),
-                    List.of("address", "nobody", "needs one @"),
-                    List.of("host", " ", "Please enter the mail server"))) {
-                Object[] bad = good.clone();
-                bad[List.of(bad).indexOf(change.get(0)) + 1] = change.get(1);
-                Document page = browser.post("/accounts", bad).page();
-                assertThat(page.select(".add .problem").text()).contains(change.get(2));
-                assertThat(page.select(".add [name=name]").val())
-                        .as("nothing typed is lost")
-                        .isEqualTo("Tour");
-            }
-            assertThat(office.bean(AccountStore.class).of(person.id())).isEmpty();
-            assertThat(browser.post("/accounts", good).header("Location")).isEqualTo("/mail/inbox");
-            assertThat(browser.post("/accounts", good).text()).contains("this address or this code already");
-            var account = office.bean(AccountStore.class).of(person.id()).get(0);
-            assertThat(account.aliases()).containsExactlyInAnyOrder("a@b.example", "c@d.example");
-            assertThat(browser.get("/accounts").text()).contains("Tour").doesNotContain("lantern\"");
-            office.bean(Synchroniser.class).forget(account.id());
-        }
     }
 }

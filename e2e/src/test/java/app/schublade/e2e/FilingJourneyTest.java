@@ -103,7 +103,8 @@ class FilingJourneyTest {
     }
 
     private static ImapConnection connect(Standin hosts) throws Exception {
-        return ImapConnection.open(Office.draft(hosts, "MU").hosts().receiving(), DemoAccount.PASSWORD, Duration.ofSeconds(20));
+        return ImapConnection.open(
+                Office.draft(hosts, "MU").hosts().receiving(), DemoAccount.PASSWORD, Duration.ofSeconds(20));
     }
 
     private static int inboxTotal(Standin hosts) throws Exception {

@@ -14,7 +14,8 @@ import java.util.Map;
 /**
  * Commands for the mail hosts over HTTP, on loopback only: {@code POST /deliver?from=&to=&subject=&text=},
  * {@code /offline?account=MU&on=true}, {@code /delay?account=MU&millis=500}, {@code /cut?account=MU},
- * {@code /life?on=false}, and {@code GET /status}.
+ * {@code /life?on=false}, and {@code GET /status}. What the domains publish of their servers is asked with {@code GET
+ * /srv?name=} and {@code /document?url=}.
  */
 final class Controls implements AutoCloseable {
     private final HttpServer server;
@@ -54,13 +55,20 @@ final class Controls implements AutoCloseable {
                 return standin.deliver(need(with, "from"), need(with, "to"), need(with, "subject"), need(with, "text"))
                         + "\n";
             }
+            case "/srv" -> {
+                return standin.services(need(with, "name"));
+            }
+            case "/document" -> {
+                return standin.document(need(with, "url"))
+                        .orElseThrow(() -> new IllegalArgumentException("Nothing is published there."));
+            }
             case "/offline" -> standin.setOffline(need(with, "account"), Boolean.parseBoolean(need(with, "on")));
             case "/delay" -> standin.setDelay(need(with, "account"), Integer.parseInt(need(with, "millis")));
             case "/cut" -> standin.cut(need(with, "account"));
             case "/life" -> standin.setLively(Boolean.parseBoolean(need(with, "on")));
             default ->
                 throw new IllegalArgumentException("Unknown command " + command
-                        + "; there are /status, /deliver, /offline, /delay, /cut and /life.");
+                        + "; there are /status, /deliver, /offline, /delay, /cut, /life, /srv and /document.");
         }
         return standin.status();
     }

@@ -11,6 +11,7 @@ import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.Date;
 import java.util.List;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
@@ -130,6 +131,16 @@ public final class Standin implements AutoCloseable {
 
     public void setLively(boolean value) {
         lively = value;
+    }
+
+    /** What DNS tells of a service of a demo domain, one SRV record (RFC 2782) a line; empty if there is none. */
+    public String services(String name) {
+        return new Published(hosts).services(name);
+    }
+
+    /** What a demo domain publishes at an address of the web. */
+    public Optional<String> document(String url) {
+        return new Published(hosts).document(url);
     }
 
     /** One line for each account: offline or not, delay, number of messages. */

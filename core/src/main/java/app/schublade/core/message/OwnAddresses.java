@@ -16,6 +16,10 @@ import org.jspecify.annotations.Nullable;
  * mail to {@code tilda+boats@...} was sent to {@code tilda@...}.
  */
 public record OwnAddresses(String main, Set<String> aliases) {
+    private static final int MAX_CANDIDATES = 5;
+    /** RFC 5321, section 4.5.3.1.3. */
+    private static final int MAX_LENGTH = 254;
+
     public OwnAddresses {
         main = main.toLowerCase(Locale.ROOT);
         Set<String> folded = new LinkedHashSet<>();
@@ -43,6 +47,35 @@ public record OwnAddresses(String main, Set<String> aliases) {
             }
         }
         return null;
+    }
+
+    /**
+     * Addresses that may be aliases of this account that nobody has told of: those that the server delivered to, and
+     * those it was sent to in a domain of the account's own. Plus-addresses of known ones are among them.
+     *
+     * @param delivered where the servers say it was delivered (Delivered-To)
+     * @param sent To of a message that came by no mailing list
+     */
+    public List<String> candidates(Collection<Address> delivered, Collection<Address> sent) {
+        Set<String> domains = new LinkedHashSet<>();
+        domains.add(domain(main));
+        aliases.forEach(alias -> domains.add(domain(alias)));
+        Set<String> found = new LinkedHashSet<>();
+        delivered.forEach(one -> found.add(one.key()));
+        sent.stream()
+                .map(Address::key)
+                .filter(one -> domains.contains(domain(one)))
+                .forEach(found::add);
+        found.removeIf(one -> one.equals(main)
+                || aliases.contains(one)
+                || fitsPattern(one)
+                || one.indexOf('@') < 1
+                || one.length() > MAX_LENGTH);
+        return found.stream().limit(MAX_CANDIDATES).toList();
+    }
+
+    private static String domain(String address) {
+        return address.substring(address.lastIndexOf('@') + 1);
     }
 
     private @Nullable String recognise(String address) {

@@ -1,0 +1,146 @@
+package app.schublade.web.accounts;
+
+import app.schublade.core.place.FolderPath;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.AliasStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import org.springframework.web.util.UriComponentsBuilder;
+
+/** The aliases of an account: what each was given out for, who uses it, which may be more, which are retired. */
+@Controller
+@RequestMapping("/accounts/{id}/aliases")
+class AliasController {
+    private static final int MAX_NOTE = 200;
+
+    private final Frame frame;
+    private final AccountStore accounts;
+    private final AliasStore aliases;
+    private final PlaceStore places;
+
+    AliasController(Frame frame, AccountStore accounts, AliasStore aliases, PlaceStore places) {
+        this.frame = frame;
+        this.accounts = accounts;
+        this.aliases = aliases;
+        this.places = places;
+    }
+
+    private Account account(Person person, long id) {
+        return accounts.byId(person.id(), id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
+    }
+
+    /** @param of the alias whose writers are shown, or null */
+    @GetMapping
+    String page(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam(required = false) @Nullable String of,
+            Model model) {
+        Account account = account(person, id);
+        model.addAttribute("view", frame.view(person, "/accounts", null));
+        model.addAttribute("account", account);
+        model.addAttribute("aliases", aliases.of(account));
+        model.addAttribute("proposals", aliases.proposals(account));
+        AliasStore.Alias chosen = of == null ? null : aliases.of(account, of).orElse(null);
+        model.addAttribute("chosen", chosen);
+        if (chosen != null) {
+            model.addAttribute("writers", aliases.writers(account, chosen.address()));
+        }
+        return "accounts/aliases";
+    }
+
+    @PostMapping
+    String add(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String address,
+            @RequestParam(defaultValue = "") String note,
+            RedirectAttributes redirect) {
+        Account account = account(person, id);
+        String alias = clean(address);
+        if (alias.equals(account.address())) {
+            throw new IllegalArgumentException("%s is the account's own address already.".formatted(alias));
+        }
+        aliases.add(
+                account, alias, note.strip().substring(0, Math.min(note.strip().length(), MAX_NOTE)));
+        return said(id, null, redirect, "%s is an alias of %s.".formatted(alias, account.name()));
+    }
+
+    /** An address, or a pattern whose domain is written out: {@code *@quay.example} would be too wide without it. */
+    private static String clean(String typed) {
+        String alias = typed.strip().toLowerCase(Locale.ROOT);
+        if (!alias.matches("[^@\\s]+@[^@\\s*]+")) {
+            throw new IllegalArgumentException(
+                    "“%s” is no address. An alias is an address, or a pattern such as shop-*@quay.example."
+                            .formatted(typed));
+        }
+        return alias;
+    }
+
+    @PostMapping("/remove")
+    String remove(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String address,
+            RedirectAttributes redirect) {
+        aliases.remove(account(person, id), address);
+        return said(id, null, redirect, "%s is no alias any more.".formatted(address));
+    }
+
+    @PostMapping("/decline")
+    String decline(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String address,
+            RedirectAttributes redirect) {
+        aliases.decline(account(person, id), address);
+        return said(id, null, redirect, "%s is not proposed again.".formatted(address));
+    }
+
+    /** @param folder where mail to the alias goes from now on; blank to use the alias again */
+    @PostMapping("/retire")
+    String retire(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String address,
+            @RequestParam(defaultValue = "") String folder,
+            RedirectAttributes redirect) {
+        Account account = account(person, id);
+        if (folder.isBlank()) {
+            aliases.retire(account, address, null);
+            return said(id, address, redirect, "%s is in use again.".formatted(address));
+        }
+        var into = places.folder(person.id(), FolderPath.parse(folder));
+        aliases.retire(account, address, into.id());
+        return said(
+                id,
+                address,
+                redirect,
+                "%s is retired: new mail to it goes into %s."
+                        .formatted(address, into.path().shown()));
+    }
+
+    private static String said(long id, @Nullable String of, RedirectAttributes redirect, String what) {
+        redirect.addFlashAttribute("notice", Notice.told(what));
+        UriComponentsBuilder page = UriComponentsBuilder.fromPath("/accounts/" + id + "/aliases");
+        return "redirect:"
+                + (of == null ? page : page.queryParam("of", "{of}")).encode().buildAndExpand(of == null ? "" : of);
+    }
+}

@@ -1,0 +1,134 @@
+package app.schublade.web.accounts;
+
+import app.schublade.core.place.Tone;
+import app.schublade.mail.Credentials;
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.discovery.Probe;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.Secrets;
+import app.schublade.sync.AccountAdder;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import jakarta.servlet.http.HttpSession;
+import java.io.Serializable;
+import org.jspecify.annotations.Nullable;
+import org.springframework.dao.DuplicateKeyException;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Adding an account: an address and a password, what was found for it, and the user's word. */
+@Controller
+class NewAccountController {
+    private static final String PENDING = "newAccount";
+
+    private final Frame frame;
+    private final AccountStore accounts;
+    private final AccountAdder adder;
+    private final Secrets secrets;
+
+    NewAccountController(Frame frame, AccountStore accounts, AccountAdder adder, Secrets secrets) {
+        this.frame = frame;
+        this.accounts = accounts;
+        this.adder = adder;
+        this.secrets = secrets;
+    }
+
+    /** The password that was typed for an address, sealed, until the account is added. It never goes back to a page. */
+    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+    record Pending(String address, byte[] sealed) implements Serializable {
+        private static final long serialVersionUID = 1L;
+    }
+
+    @GetMapping("/accounts/new")
+    String typed(@AuthenticationPrincipal Person person, Model model) {
+        return show(person, NewAccountForm.EMPTY, ServersForm.EMPTY, null, model);
+    }
+
+    @PostMapping("/accounts/find")
+    String find(
+            @AuthenticationPrincipal Person person,
+            @RequestParam String address,
+            @RequestParam String password,
+            HttpSession session,
+            Model model) {
+        NewAccountForm form = new NewAccountForm(address, null, null, null, null, null, "true");
+        try {
+            String clean = Typed.address(address);
+            Probe.Found found = adder.find(clean, Typed.needed(password, "the password"));
+            session.setAttribute(PENDING, new Pending(clean, secrets.seal(password)));
+            model.addAttribute("found", found);
+            model.addAttribute(
+                    "receivingProblem",
+                    found.receiving() == null ? null : found.receiving().problem());
+            model.addAttribute(
+                    "sendingProblem",
+                    found.sending() == null ? null : found.sending().problem());
+            form = NewAccountForm.proposed(clean, accounts.of(person.id()));
+            return show(person, form, ServersForm.of(found), null, model);
+        } catch (IllegalArgumentException e) {
+            return show(person, form, ServersForm.EMPTY, e.getMessage(), model);
+        }
+    }
+
+    @PostMapping("/accounts")
+    String add(
+            @AuthenticationPrincipal Person person,
+            NewAccountForm form,
+            ServersForm servers,
+            HttpSession session,
+            Model model,
+            RedirectAttributes redirect) {
+        try {
+            String secret = secret(form, session);
+            Account.Draft draft =
+                    form.draft(servers.hosts(Typed.address(form.address()), Credentials.Kind.PASSWORD), secret);
+            AccountAdder.Trial trial = adder.tryOut(draft.hosts(), secret);
+            if (!trial.works()) {
+                model.addAttribute("receivingProblem", trial.receiving());
+                model.addAttribute("sendingProblem", trial.sending());
+                return show(person, form, servers, null, model);
+            }
+            Account added = adder.keep(person.id(), draft);
+            session.removeAttribute(PENDING);
+            redirect.addFlashAttribute(
+                    "notice", Notice.told("Added %s. Its mail is coming in.".formatted(added.name())));
+            return "redirect:/mail/inbox";
+        } catch (IllegalArgumentException e) {
+            return show(person, form, servers, e.getMessage(), model);
+        } catch (DuplicateKeyException e) {
+            return show(person, form, servers, "There is an account with this address or this code already.", model);
+        }
+    }
+
+    /** The password that is typed now, or the one that was typed before the servers were looked for. */
+    private String secret(NewAccountForm form, HttpSession session) {
+        Object pending = session.getAttribute(PENDING);
+        if (Typed.filled(form.password()) == null
+                && pending instanceof Pending typed
+                && typed.address().equals(Typed.address(form.address()))) {
+            return secrets.open(typed.sealed());
+        }
+        return Typed.needed(form.password(), "the password");
+    }
+
+    private String show(
+            Person person, NewAccountForm form, ServersForm servers, @Nullable String problem, Model model) {
+        model.addAttribute("view", frame.view(person, "/accounts", null));
+        model.addAttribute("form", form);
+        model.addAttribute("servers", servers);
+        model.addAttribute("problem", problem);
+        model.addAttribute("encryptions", MailHost.Encryption.values());
+        model.addAttribute("tones", Tone.values());
+        MailException receiving = (MailException) model.getAttribute("receivingProblem");
+        model.addAttribute("wrongPassword", receiving != null && receiving.kind() == MailException.Kind.LOGIN_REFUSED);
+        return "accounts/new";
+    }
+}
