@@ -49,7 +49,6 @@ import org.springframework.context.ApplicationContext;
 import org.springframework.context.annotation.AnnotationConfigApplicationContext;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.ComponentScan;
-import org.springframework.context.annotation.Configuration;
 import org.springframework.core.env.MapPropertySource;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -74,7 +73,7 @@ public final class Cabinet implements AutoCloseable {
     public final MailboxStore mailboxes;
     public final UserStore users;
 
-    @Configuration
+    // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
     @ComponentScan("app.schublade.store")
     static class Stores {

@@ -43,21 +43,37 @@ public final class Office implements AutoCloseable {
     private final ConfigurableApplicationContext context;
     private final AtomicReference<@Nullable Standin> published = new AtomicReference<>();
 
-    private Office() {
+    private final String database;
+    private final String keyFile;
+
+    private Office(String database, String keyFile) {
+        this.database = database;
+        this.keyFile = keyFile;
+        context = new SpringApplicationBuilder(SchubladeApplication.class)
+                .initializers(this::replaceDirectory)
+                .run(
+                        "--server.port=0",
+                        "--spring.datasource.url=" + database,
+                        "--spring.datasource.username=" + Databases.USER,
+                        "--spring.datasource.password=" + Databases.PASSWORD,
+                        "--schublade.demo-accounts=",
+                        "--schublade.key-file=" + keyFile);
+    }
+
+    /** An application with a database of its own. */
+    public static Office alone() {
         try {
-            context = new SpringApplicationBuilder(SchubladeApplication.class)
-                    .initializers(this::replaceDirectory)
-                    .run(
-                            "--server.port=0",
-                            "--spring.datasource.url=" + Databases.fresh(),
-                            "--spring.datasource.username=" + Databases.USER,
-                            "--spring.datasource.password=" + Databases.PASSWORD,
-                            "--schublade.demo-accounts=",
-                            "--schublade.key-file="
-                                    + Files.createTempDirectory("schublade").resolve("key"));
+            return new Office(
+                    Databases.fresh(),
+                    Files.createTempDirectory("schublade").resolve("key").toString());
         } catch (IOException e) {
             throw new IllegalStateException("No place for the key file", e);
         }
+    }
+
+    /** Another process on the same database. */
+    public Office another() {
+        return new Office(database, keyFile);
     }
 
     private void replaceDirectory(ConfigurableApplicationContext starting) {
@@ -106,7 +122,7 @@ public final class Office implements AutoCloseable {
         public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
             return context.getRoot()
                     .getStore(ExtensionContext.Namespace.GLOBAL)
-                    .getOrComputeIfAbsent(Office.class, type -> new Office(), Office.class);
+                    .getOrComputeIfAbsent(Office.class, type -> alone(), Office.class);
         }
     }
 
