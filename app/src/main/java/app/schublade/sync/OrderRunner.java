@@ -16,6 +16,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Carries out an account's orders on its server. Those for one message are done in their order; those for several
@@ -83,10 +85,24 @@ final class OrderRunner {
             if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
                 throw e;
             }
+            if (isFolderGone(group.get(0))) {
+                return false;
+            }
             tools.orders().refused(ids, e.getMessage());
             tools.progress().tell(account, "Refused for %,d messages: %s".formatted(ids.size(), e.getMessage()));
         }
         return true;
+    }
+
+    /** Whether a folder that the order needs was renamed or deleted elsewhere; a look at everything finds out which. */
+    private boolean isFolderGone(Order order) throws MailException {
+        Set<String> there =
+                imap.folders().stream().map(RemoteFolder::serverName).collect(Collectors.toSet());
+        return Stream.of(
+                        tools.mailboxes().byId(order.mailboxId()),
+                        tools.mailboxes().mailboxOf(account.id(), order.folderId()))
+                .flatMap(Optional::stream)
+                .anyMatch(mailbox -> !there.contains(mailbox.serverName()));
     }
 
     /** Opens the folder; a UID of another UIDVALIDITY would name another message. */
@@ -116,7 +132,7 @@ final class OrderRunner {
             return;
         }
         List<Order> left = new ArrayList<>(group);
-        if (source.isPresent() && !imap.movesAtOnce()) {
+        if (source.isPresent()) {
             left = finish(left, source.get(), target);
             tools.orders().begun(left.stream().map(Order::id).toList());
         }
@@ -132,8 +148,9 @@ final class OrderRunner {
     }
 
     /**
-     * A server without MOVE copies, then removes. What was cut off in between has left a copy in the target already; only
-     * the removal is made up for then. Returns the orders that have still to be begun.
+     * A move may have been cut off between copy and removal: where MOVE is missing, and on servers that die in the middle
+     * of one. A copy is in the target already then; only the removal is made up for. Returns the orders that have still
+     * to be begun.
      */
     private List<Order> finish(List<Order> group, Mailbox source, Mailbox target) throws MailException {
         List<Order> left = new ArrayList<>();

@@ -14,6 +14,7 @@ import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -29,7 +30,7 @@ public class Synchroniser implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Synchroniser.class);
     private static final long RENEW_SECONDS = 5;
 
-    private final String process = UUID.randomUUID().toString();
+    private final String process;
     private final LeaseStore leases;
     private final WorkerTools tools;
     private final Map<Long, AccountWorker> workers = new ConcurrentHashMap<>();
@@ -38,7 +39,9 @@ public class Synchroniser implements SmartLifecycle {
     private long renewed;
     private @Nullable ScheduledExecutorService clock;
 
-    public Synchroniser(LeaseStore leases, WorkerTools tools) {
+    /** @param process a name that no other process has; one that starts again under its name has its accounts back at once */
+    public Synchroniser(@Value("${schublade.process:}") String process, LeaseStore leases, WorkerTools tools) {
+        this.process = process.isEmpty() ? UUID.randomUUID().toString() : process;
         this.leases = leases;
         this.tools = tools;
     }

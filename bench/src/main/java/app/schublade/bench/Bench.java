@@ -1,6 +1,7 @@
 package app.schublade.bench;
 
-/** Runs one benchmark: {@code import}, {@code arrival} or {@code list}, with a number of messages if wanted. */
+/** Runs one benchmark: {@code import}, {@code arrival}, {@code list} or {@code resync}, with a number of messages if wanted; or {@code chaos}, with
+ * a number of kills and a seed. */
 public final class Bench {
     private Bench() {}
 
@@ -12,7 +13,12 @@ public final class Bench {
             case "import" -> ImportBench.run(messages == 0 ? 10_000 : messages);
             case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
             case "list" -> ListBench.run(messages == 0 ? 100_000 : messages);
-            default -> throw new IllegalArgumentException("There are import, arrival and list, not “" + name + "”.");
+            case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
+            case "chaos" ->
+                Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);
+            default ->
+                throw new IllegalArgumentException(
+                        "There are import, arrival, list, resync and chaos, not “" + name + "”.");
         }
         System.exit(0);
     }

@@ -40,7 +40,8 @@ final class ListBench {
                                     Tone.PETROL,
                                     "a@quay.example",
                                     List.of(),
-                                    new MailHost("127.0.0.1", 1, MailHost.Encryption.NONE, "a"),
+                                    Account.Hosts.imap(new MailHost("127.0.0.1", 1, MailHost.Encryption.NONE, "a")),
+                                    Account.Settings.USUAL,
                                     "x"));
             long inbox = application.bean(PlaceStore.class).inbox(application.user);
             fill(application.bean(JdbcClient.class), application.user, account.id(), inbox, messages);

@@ -1,0 +1,181 @@
+package app.schublade.bench;
+
+import app.schublade.core.format.Identity;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
+import app.schublade.mail.RemoteFolder;
+import app.schublade.mail.Sighting;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
+import org.springframework.dao.DataAccessException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+
+/** Counts, after the chaos run, whether both sides agree and nothing is lost, doubled, or done twice. */
+final class ChaosCheck {
+    private static final int SHOWN = 5;
+
+    private final ChaosWorld world;
+    private final ChaosActors actors;
+
+    ChaosCheck(ChaosWorld world, ChaosActors actors) {
+        this.world = world;
+        this.actors = actors;
+    }
+
+    /** Waits until nothing is to be done any more and both sides are the same, or the time is over. */
+    void awaitRest(long seconds) throws Exception {
+        long began = System.nanoTime();
+        while (System.nanoTime() - began < TimeUnit.SECONDS.toNanos(seconds)) {
+            TimeUnit.SECONDS.sleep(2);
+            world.reviveApplications();
+            try {
+                if (waiting() == 0 && here().equals(there())) {
+                    System.out.printf(
+                            "at rest after %d s%n", TimeUnit.NANOSECONDS.toSeconds(System.nanoTime() - began));
+                    return;
+                }
+            } catch (MailException | DataAccessException e) {
+                // Not up again yet.
+            }
+        }
+        System.out.printf("not at rest after %d s%n", seconds);
+    }
+
+    private int waiting() {
+        return count("select count(*) from server_order");
+    }
+
+    private int count(String sql) {
+        return world.bean(JdbcClient.class).sql(sql).query(Integer.class).single();
+    }
+
+    /** Every message on the server: its identity, its folder's path and its marks. */
+    private List<String> there() throws MailException {
+        List<String> all = new ArrayList<>();
+        synchronized (world.mailServer) {
+            try (ImapConnection imap = world.connect()) {
+                for (RemoteFolder folder : imap.folders()) {
+                    if (folder.selectable()) {
+                        imap.open(folder.serverName());
+                        all.addAll(there(imap, folder));
+                    }
+                }
+            }
+        }
+        return all.stream().sorted().toList();
+    }
+
+    private static List<String> there(ImapConnection imap, RemoteFolder folder) throws MailException {
+        Map<Long, Sighting> sightings = imap.sightings(1).stream()
+                .filter(one -> !one.deleted())
+                .collect(Collectors.toMap(Sighting::uid, one -> one));
+        String path = folder.use().map(SpecialUse::shown).orElse(folder.path().toString());
+        return imap.fetchIds(sightings.keySet()).stream()
+                .map(glance -> line(
+                        Identity.of(glance.source()),
+                        path,
+                        !glance.sighting().seen(),
+                        glance.sighting().flagged()))
+                .toList();
+    }
+
+    private static String line(String identity, String path, boolean unread, boolean flagged) {
+        return identity + " in " + path + (unread ? ", unread" : "") + (flagged ? ", flagged" : "");
+    }
+
+    private List<String> here() {
+        return world
+                .bean(JdbcClient.class)
+                .sql("""
+                        select h.internet_id, f.path, m.unread, m.flagged from message m
+                        join message_head h on h.message_id = m.id join folder f on f.id = m.folder_id
+                        """)
+                .query((row, number) -> line(row.getString(1), row.getString(2), row.getBoolean(3), row.getBoolean(4)))
+                .list()
+                .stream()
+                .sorted()
+                .toList();
+    }
+
+    /** Prints each check with what it found; whether all is well. */
+    boolean report() throws MailException {
+        List<String> here = here();
+        List<String> there = there();
+        Map<String, Integer> copies = new HashMap<>();
+        there.forEach(line -> copies.merge(line.substring(0, line.indexOf(' ')), 1, Integer::sum));
+        Set<String> wanted = new TreeSet<>(actors.delivered);
+        wanted.removeAll(actors.deleted);
+        Set<String> lost = new TreeSet<>(wanted);
+        lost.removeAll(copies.keySet());
+        List<String> doubled = copies.entrySet().stream()
+                .filter(entry -> entry.getValue() > 1)
+                .map(Map.Entry::getKey)
+                .toList();
+        boolean clean = tell("every message that was delivered and not deleted is on the server", wanted.size(), lost);
+        clean &= tell("none is there twice", copies.size(), doubled);
+        clean &=
+                tell("all on the server is here, in the same folder, marked the same", there.size(), less(there, here));
+        clean &= tell("all here is on the server", here.size(), less(here, there));
+        clean &= tell("no rule acted twice, none was left out", ruled(), notRuledOnce());
+        clean &= tell("no order is waiting or refused", 0, orders());
+        clean &= tell("every message has its place on the server", here.size(), strays());
+        clean &= tell("the counters are what counting gives", folders(), wrongCounters());
+        System.out.println(clean ? "clean" : "NOT clean; the applications' logs are in " + world.logs());
+        return clean;
+    }
+
+    private static boolean tell(String what, int of, java.util.Collection<String> wrong) {
+        System.out.printf("%s %s (%,d)%n", wrong.isEmpty() ? "yes" : "NO ", what, of);
+        wrong.stream().limit(SHOWN).forEach(one -> System.out.println("      " + one));
+        return wrong.isEmpty();
+    }
+
+    private static List<String> less(List<String> some, List<String> others) {
+        List<String> left = new ArrayList<>(some);
+        others.forEach(left::remove);
+        return left;
+    }
+
+    private int ruled() {
+        return count("select count(*) from filing_record where rule_id is not null");
+    }
+
+    private List<String> notRuledOnce() {
+        return list("""
+                select h.internet_id || ' ' || count(r.id) || ' times' from message_head h
+                left join filing_record r on r.message_id = h.message_id and r.rule_id is not null
+                where h.sender_address like '%@ruled.example' group by h.internet_id, h.message_id having count(r.id) <> 1
+                """);
+    }
+
+    private List<String> orders() {
+        return list("select kind || ' of message ' || message_id || coalesce(': ' || trouble, '') from server_order");
+    }
+
+    private List<String> strays() {
+        return list("select 'message ' || message_id from server_copy where mailbox_id is null");
+    }
+
+    private int folders() {
+        return count("select count(*) from folder_count");
+    }
+
+    private List<String> wrongCounters() {
+        return list("""
+                select f.path || ' is counted ' || c.total || '/' || c.unread from folder_count c join folder f on f.id = c.folder_id
+                where (c.total, c.unread) <> (select count(*), count(*) filter (where m.unread) from message m
+                    where m.folder_id = c.folder_id and m.account_id = c.account_id)
+                """);
+    }
+
+    private List<String> list(String sql) {
+        return world.bean(JdbcClient.class).sql(sql).query(String.class).list();
+    }
+}

@@ -1,0 +1,262 @@
+package app.schublade.bench;
+
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.Tone;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.standin.DovecotHost;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.FilingStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.RuleStore;
+import app.schublade.store.UserStore;
+import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import javax.sql.DataSource;
+import org.flywaydb.core.Flyway;
+import org.springframework.context.annotation.AnnotationConfigApplicationContext;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.ComponentScan;
+import org.springframework.core.env.MapPropertySource;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.jdbc.support.JdbcTransactionManager;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.EnableTransactionManagement;
+
+/**
+ * What the chaos run kills: two applications in processes of their own, their database, and the mail server of an
+ * account; and the stores, through which its user acts.
+ */
+final class ChaosWorld implements AutoCloseable {
+    static final String RULED = "Ruled";
+    static final String RULED_SENDER = "ruled.example";
+    /** Held by whoever speaks to the mail server directly, so that what it kills is ours. */
+    final Object mailServer = new Object();
+
+    private final DovecotHost host = DovecotHost.start(DovecotHost.Shape.SLASH);
+    private final String login = host.user();
+    private final String database;
+    private final Path directory;
+    private final Process[] applications = new Process[2];
+    private final AnnotationConfigApplicationContext stores = new AnnotationConfigApplicationContext();
+    final long user;
+    final Account account;
+
+    // No @Configuration: the application would take it for its own.
+    @EnableTransactionManagement
+    @ComponentScan("app.schublade.store")
+    static class Stores {
+        @Bean
+        DataSource dataSource(org.springframework.core.env.Environment settings) {
+            HikariDataSource source = new HikariDataSource();
+            source.setJdbcUrl(settings.getRequiredProperty("chaos.database"));
+            source.setUsername(environment("SCHUBLADE_DB_USER"));
+            source.setPassword(environment("SCHUBLADE_DB_PASSWORD"));
+            source.setMaximumPoolSize(4);
+            source.setConnectionTimeout(2000);
+            return source;
+        }
+
+        @Bean
+        PlatformTransactionManager transactions(DataSource source) {
+            return new JdbcTransactionManager(source);
+        }
+
+        @Bean
+        JdbcTemplate template(DataSource source) {
+            return new JdbcTemplate(source);
+        }
+
+        @Bean
+        JdbcClient client(JdbcTemplate template) {
+            return JdbcClient.create(template);
+        }
+    }
+
+    ChaosWorld() throws Exception {
+        directory = Files.createTempDirectory("chaos");
+        database = makeDatabase();
+        stores.getEnvironment()
+                .getPropertySources()
+                .addFirst(new MapPropertySource(
+                        "chaos",
+                        Map.of(
+                                "chaos.database",
+                                database,
+                                "schublade.key-file",
+                                directory.resolve("key").toString())));
+        stores.register(Stores.class);
+        stores.refresh();
+        user = bean(UserStore.class).add("chaos", "Chaos", "-").id();
+        account = bean(AccountStore.class)
+                .add(
+                        user,
+                        new Account.Draft(
+                                "CH",
+                                "Chaos",
+                                Tone.PETROL,
+                                login + "@quay.example",
+                                List.of(),
+                                Account.Hosts.imap(mailHost()),
+                                Account.Settings.USUAL,
+                                DovecotHost.PASSWORD));
+        bean(RuleStore.class)
+                .save(
+                        user,
+                        new Rule(
+                                0,
+                                RULED,
+                                true,
+                                List.of(new Condition.Sender(List.of(RULED_SENDER))),
+                                List.of(),
+                                List.of(new Effect.FileInto(
+                                        bean(PlaceStore.class).folder(user, FolderPath.parse(RULED)))),
+                                false));
+        startApplication(0);
+        startApplication(1);
+    }
+
+    private static String environment(String name) {
+        String value = System.getenv(name);
+        if (value == null) {
+            throw new IllegalStateException(name + " is not set. Run this with ./schublade bench chaos.");
+        }
+        return value;
+    }
+
+    private static String makeDatabase() throws Exception {
+        String server = environment("SCHUBLADE_TEST_DB");
+        String user = environment("SCHUBLADE_DB_USER");
+        String password = environment("SCHUBLADE_DB_PASSWORD");
+        try (Connection connection = DriverManager.getConnection(server + "postgres", user, password);
+                Statement statement = connection.createStatement()) {
+            statement.execute("create database chaos");
+        }
+        Flyway.configure().dataSource(server + "chaos", user, password).load().migrate();
+        return server + "chaos";
+    }
+
+    <T> T bean(Class<T> type) {
+        return stores.getBean(type);
+    }
+
+    FilingStore filing() {
+        return bean(FilingStore.class);
+    }
+
+    private MailHost mailHost() {
+        return new MailHost("127.0.0.1", host.imapPort(), MailHost.Encryption.NONE, login);
+    }
+
+    /** A connection as another mail program has it. */
+    ImapConnection connect() throws MailException {
+        return ImapConnection.open(mailHost(), DovecotHost.PASSWORD, Duration.ofSeconds(20));
+    }
+
+    private void startApplication(int number) throws IOException {
+        ProcessBuilder builder = new ProcessBuilder(
+                ProcessHandle.current().info().command().orElse("java"),
+                "-XX:TieredStopAtLevel=1",
+                "-Xmx400m",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "app.schublade.SchubladeApplication",
+                "--server.port=0",
+                "--schublade.process=chaos-" + number,
+                "--spring.datasource.url=" + database,
+                "--schublade.key-file=" + directory.resolve("key"),
+                "--logging.level.root=warn");
+        builder.redirectErrorStream(true);
+        builder.redirectOutput(ProcessBuilder.Redirect.appendTo(
+                directory.resolve("application-" + number + ".log").toFile()));
+        applications[number] = builder.start();
+    }
+
+    /** Kills an application as {@code kill -9} does, and starts it again. */
+    void killApplication(int number) throws Exception {
+        applications[number].destroyForcibly().waitFor();
+        startApplication(number);
+    }
+
+    /** Starts applications again that have ended by themselves, because they started while the database was down. */
+    void reviveApplications() throws IOException {
+        for (int i = 0; i < applications.length; i++) {
+            if (!applications[i].isAlive()) {
+                startApplication(i);
+            }
+        }
+    }
+
+    void killMailServer() {
+        synchronized (mailServer) {
+            host.kill();
+            host.start();
+        }
+    }
+
+    void killDatabase() throws Exception {
+        Path data = Path.of(environment("SCHUBLADE_PG_DIR"), "data");
+        List<String> lines = Files.readAllLines(data.resolve("postmaster.pid"));
+        ProcessHandle.of(Long.parseLong(lines.get(0).strip())).ifPresent(ProcessHandle::destroyForcibly);
+        Thread.sleep(300);
+        String options = Files.readString(data.resolve("postmaster.opts")).strip();
+        List<String> command = new ArrayList<>();
+        if (System.getProperty("user.name").equals("root")) {
+            command.addAll(List.of("runuser", "-u", "postgres", "--"));
+        }
+        command.addAll(List.of(
+                environment("SCHUBLADE_PG_BIN") + "/pg_ctl",
+                "-D",
+                data.toString(),
+                "-w",
+                "-t",
+                "60",
+                "-s",
+                "-l",
+                data.resolveSibling("postgres.log").toString(),
+                "-o",
+                options.substring(options.indexOf(' ') + 1).replace('"', '\''),
+                "start"));
+        for (int tries = 0; tries < 20; tries++) { // The children of the killed one need a moment to end.
+            Process start = new ProcessBuilder(command)
+                    .directory(Path.of("/").toFile())
+                    .redirectErrorStream(true)
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                    .start();
+            if (start.waitFor() == 0) {
+                return;
+            }
+            Thread.sleep(500);
+        }
+        throw new IllegalStateException("The database does not start again; see postgres.log in " + data.getParent());
+    }
+
+    /** Where the applications write what they say. */
+    Path logs() {
+        return directory;
+    }
+
+    @Override
+    public void close() {
+        for (Process application : applications) {
+            application.destroyForcibly();
+        }
+        stores.close();
+        host.close();
+    }
+}
