@@ -79,3 +79,10 @@ alter table server_order add column begun boolean not null default false;
 alter table message_head add column unclaimed text[] not null default '{}';
 create index message_head_unclaimed on message_head using gin (unclaimed) where unclaimed <> '{}';
 create index message_head_by_alias on message_head (account_id, alias) where alias is not null;
+
+-- Messages that were fetched by POP3, by the unique id that the server gives them.
+create table pop_message (
+    account_id bigint not null references account on delete cascade,
+    uidl text not null,
+    primary key (account_id, uidl)
+);

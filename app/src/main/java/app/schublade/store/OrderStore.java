@@ -158,4 +158,11 @@ public class OrderStore {
                         where a.id = o.account_id and a.user_id = ? and a.id = ? and o.trouble is not null
                         """).params(userId, accountId).update();
     }
+
+    /** For accounts whose server can be told nothing. */
+    public void dropAll(long accountId) {
+        jdbc.sql("delete from server_order where account_id = ?")
+                .param(accountId)
+                .update();
+    }
 }

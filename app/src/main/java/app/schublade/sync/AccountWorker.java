@@ -27,6 +27,7 @@ final class AccountWorker {
     private static final Duration LOOK_AGAIN = Duration.ofSeconds(3);
 
     private static final Duration LOOK_AT_MARKS = Duration.ofSeconds(5);
+    private static final Duration LOOK_AT_POP = Duration.ofSeconds(60);
     private static final Duration POLL = Duration.ofMillis(1500);
     private static final int LONGEST_PAUSE_SECONDS = 300;
     private static final int INDEX_BATCH = 500;
@@ -99,7 +100,11 @@ final class AccountWorker {
 
     private void serve(Account account) {
         try {
-            converse(account);
+            if (account.hosts().protocol() == Account.Protocol.POP3) {
+                fetch(account);
+            } else {
+                converse(account);
+            }
         } catch (MailException e) {
             if (stopped) {
                 return;
@@ -142,6 +147,18 @@ final class AccountWorker {
             wake.drainPermits();
         } catch (InterruptedException e) {
             stopped = true;
+        }
+    }
+
+    /** POP3: a conversation is short, and shows only what was there when it began. */
+    private void fetch(Account account) throws MailException {
+        PopLook look = new PopLook(account, tools);
+        while (!stopped) {
+            look.look(tools.keyring().of(account), PATIENCE);
+            failures = 0;
+            tools.progress().connected(account);
+            boolean indexed = tools.intake().index(id, INDEX_BATCH) < INDEX_BATCH;
+            await(indexed ? LOOK_AT_POP : Duration.ofMillis(1));
         }
     }
 

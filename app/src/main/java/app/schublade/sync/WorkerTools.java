@@ -4,6 +4,7 @@ import app.schublade.store.AccountStore;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.OrderStore;
+import app.schublade.store.PopStore;
 import org.springframework.stereotype.Component;
 
 /** What every worker works with. */
@@ -13,6 +14,7 @@ record WorkerTools(
         MailboxStore mailboxes,
         IntakeStore intake,
         OrderStore orders,
+        PopStore pop,
         MarkSync marks,
         LetterOpener opener,
         Keyring keyring,

@@ -45,6 +45,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Accounts on a real server, in both common shapes, and with less and less of what servers may offer. */
 @ExtendWith(Office.Extension.class)
@@ -490,6 +491,58 @@ class RealServersTest {
             accounts.set(person.id(), c.account.id(), Account.Settings.USUAL);
             c.lookTwice();
             c.arrived("Oldest");
+        }
+    }
+
+    private Account pop(DovecotHost server, String user, boolean keep) throws MailException {
+        Account account = office.bean(AccountAdder.class)
+                .add(
+                        person.id(),
+                        new Account.Draft(
+                                keep ? "PK" : "PR",
+                                "By POP3",
+                                Tone.PETROL,
+                                user + "@quay.example",
+                                List.of(),
+                                new Account.Hosts(
+                                        Account.Protocol.POP3,
+                                        new MailHost("127.0.0.1", server.pop3Port(), MailHost.Encryption.NONE, user),
+                                        null,
+                                        app.schublade.mail.Credentials.Kind.PASSWORD),
+                                new Account.Settings("", null, keep),
+                                DovecotHost.PASSWORD));
+        added.add(account);
+        Await.until("fetched", () -> office.state(account.id()) == Account.State.CONNECTED);
+        return account;
+    }
+
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void mailByPop3IsFetchedOnceFiledHereAndKeptThereOrNot(boolean keep) throws Exception {
+        DovecotHost server = Kind.SLASH.host();
+        String user = server.user();
+        Cabinet cabinet = Cabinet.of(office);
+        office.bean(RuleStore.class).save(person.id(), cabinet.filing(person.id(), "westwharf.example", "Caught"));
+        try (ImapConnection other = ImapConnection.open(
+                new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.NONE, user),
+                DovecotHost.PASSWORD,
+                Duration.ofSeconds(20))) {
+            other.append("INBOX", letter("old@quay.example", "Old", 5), LONG_AGO);
+            Account account = pop(server, user, keep);
+            assertThat(cabinet.counts(person.id(), "Inbox"))
+                    .as("no rule for what was there")
+                    .isEqualTo("1/0");
+            other.append("INBOX", letter("new@quay.example", "New", 5), Instant.now());
+            for (int i = 0; i < 2; i++) {
+                office.bean(AccountStore.class).report(account.id(), Account.State.NEW, null, null);
+                synchroniser.serve(account);
+                Await.until("fetched again", () -> office.state(account.id()) == Account.State.CONNECTED);
+            }
+            assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("1/0");
+            assertThat(cabinet.counts(person.id(), "Caught")).isEqualTo("1/1");
+            assertThat(orders.waiting(account.id())).isEmpty();
+            other.open("INBOX");
+            assertThat(other.uids()).hasSize(keep ? 2 : 0);
         }
     }
 }

@@ -1,11 +1,14 @@
 package app.schublade.mail;
 
 import jakarta.mail.AuthenticationFailedException;
+import jakarta.mail.FetchProfile;
 import jakarta.mail.Flags;
 import jakarta.mail.Folder;
 import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
 import jakarta.mail.Session;
+import jakarta.mail.UIDFolder;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.time.Duration;
@@ -13,6 +16,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Properties;
 import org.eclipse.angus.mail.pop3.POP3Folder;
 import org.eclipse.angus.mail.pop3.POP3Message;
@@ -25,6 +29,8 @@ import org.eclipse.angus.mail.pop3.POP3Store;
 public final class PopConnection implements AutoCloseable {
     /** More messages than this in one mailbox are not believed. */
     private static final int MAX_MESSAGES = 500_000;
+    /** RFC 5322, section 2.1.1: what a line should not exceed, with its end. */
+    private static final int LONGEST_LINE = 80;
 
     private final Trust trust;
     private final POP3Store store;
@@ -85,8 +91,8 @@ public final class PopConnection implements AutoCloseable {
         if (all.length > MAX_MESSAGES) {
             throw new MessagingException("The server claims to have " + all.length + " messages");
         }
-        jakarta.mail.FetchProfile ids = new jakarta.mail.FetchProfile();
-        ids.add(jakarta.mail.UIDFolder.FetchProfileItem.UID);
+        FetchProfile ids = new FetchProfile();
+        ids.add(UIDFolder.FetchProfileItem.UID);
         inbox.fetch(all, ids);
         for (Message message : all) {
             String id = inbox.getUID(message);
@@ -105,17 +111,23 @@ public final class PopConnection implements AutoCloseable {
     /**
      * Fetches a message, or its beginning if it is larger than so many bytes.
      *
-     * @return null if there is no message of that id
+     * @return empty if there is no message of that id
      */
-    public byte @org.jspecify.annotations.Nullable [] fetch(String id, int maxBytes) throws MailException {
+    public Optional<byte[]> fetch(String id, int maxBytes) throws MailException {
         POP3Message message = messages.get(id);
         if (message == null) {
-            return null;
+            return Optional.empty();
         }
-        try (InputStream source = message.top(Integer.MAX_VALUE)) {
-            byte[] bytes = source.readNBytes(maxBytes);
+        try {
+            if (message.getSize() > maxBytes) {
+                try (InputStream beginning = message.top(maxBytes / LONGEST_LINE)) {
+                    return Optional.of(beginning.readNBytes(maxBytes));
+                }
+            }
+            ByteArrayOutputStream out = new ByteArrayOutputStream(Math.max(32, message.getSize()));
+            message.writeTo(out);
             message.invalidate(true);
-            return bytes;
+            return Optional.of(out.toByteArray());
         } catch (MessagingException | IOException e) {
             throw lost("fetch a message", e);
         }
