@@ -154,13 +154,13 @@ start() {
 }
 
 
-end() { # directory, signal
-  local master children
+end() { # directory, signal; all that belongs to it shares the master's session
+  local master
   master=$(cat "$1/run/master.pid" 2>/dev/null) || return 0
-  children=$(pgrep -P "$master" || true)
-  kill "-$2" $master $children 2>/dev/null || true
-  for _ in $(seq 100); do
-    grep -qs '^State:.[^Z]' "/proc/$master/status" || break
+  pkill "-$2" -s "$master" 2>/dev/null || true
+  for turn in $(seq 100); do
+    pgrep -s "$master" -r R,S,D,T >/dev/null 2>&1 || break
+    [ "$2" = TERM ] && [ "$turn" -lt 50 ] || pkill -KILL -s "$master" 2>/dev/null || true # some were being born
     sleep 0.02
   done
   rm -f "$1/run/master.pid"
