@@ -21,9 +21,11 @@ public class AccountAdder {
 
     private final AccountStore accounts;
     private final Synchroniser synchroniser;
+    private final Keyring keyring;
     private final Discovery discovery;
 
-    public AccountAdder(AccountStore accounts, Synchroniser synchroniser, Directory directory) {
+    AccountAdder(AccountStore accounts, Synchroniser synchroniser, Keyring keyring, Directory directory) {
+        this.keyring = keyring;
         this.accounts = accounts;
         this.synchroniser = synchroniser;
         discovery = new Discovery(directory);
@@ -52,13 +54,21 @@ public class AccountAdder {
     }
 
     /** Tries the servers of an account. Nothing is kept. */
-    public Trial tryOut(Account.Hosts hosts, String secret) {
-        Credentials credentials = new Credentials(hosts.proof(), secret);
+    public Trial tryOut(Account.Hosts hosts, Credentials credentials) {
         Service receiving = hosts.protocol() == Account.Protocol.POP3 ? Service.POP3 : Service.IMAP;
         MailHost sending = hosts.sending();
         return new Trial(
                 problem(receiving, hosts.receiving(), credentials),
                 sending == null ? null : problem(Service.SUBMISSION, sending, credentials));
+    }
+
+    /** Tries other servers for an account, with another password or, if that is empty, with what it has. */
+    public Trial tryOut(Account account, Account.Hosts hosts, String password) {
+        try {
+            return tryOut(hosts, password.isEmpty() ? keyring.of(account) : Credentials.password(password));
+        } catch (MailException e) {
+            return new Trial(e, null);
+        }
     }
 
     private static @Nullable MailException problem(Service service, MailHost host, Credentials credentials) {
@@ -100,7 +110,7 @@ public class AccountAdder {
     }
 
     private void check(Account.Hosts hosts, String secret) throws MailException {
-        Trial trial = tryOut(hosts, secret);
+        Trial trial = tryOut(hosts, Credentials.password(secret));
         if (trial.receiving() != null) {
             throw trial.receiving();
         }

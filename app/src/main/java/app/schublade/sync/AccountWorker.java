@@ -110,7 +110,9 @@ final class AccountWorker {
                 return;
             }
             Duration pause = pause(++failures);
-            boolean hopeless = e.kind().needsUser();
+            boolean hopeless = e.kind().needsUser()
+                    && !(e.kind() == MailException.Kind.LOGIN_REFUSED
+                            && tools.keyring().anotherMayDo(id));
             tools.progress()
                     .trouble(
                             account,
@@ -165,7 +167,7 @@ final class AccountWorker {
     private void converse(Account account) throws MailException {
         Credentials credentials = tools.keyring().of(account);
         try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE);
-                InboxWatch watch = new InboxWatch(account, credentials, this::wake)) {
+                InboxWatch watch = new InboxWatch(account, tools.keyring(), this::wake)) {
             open = imap;
             FolderLook look = new FolderLook(account, tools, imap);
             OrderRunner orders = new OrderRunner(account, tools, imap);

@@ -1,6 +1,5 @@
 package app.schublade.sync;
 
-import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.store.Account;
@@ -18,16 +17,16 @@ final class InboxWatch implements AutoCloseable {
     private static final long RETRY_MILLIS = 10_000;
 
     private final Account account;
-    private final Credentials credentials;
+    private final Keyring keyring;
     private final Runnable changed;
     private final Thread thread;
     private volatile boolean watching;
     private volatile boolean closed;
     private volatile @Nullable ImapConnection open;
 
-    InboxWatch(Account account, Credentials credentials, Runnable changed) {
+    InboxWatch(Account account, Keyring keyring, Runnable changed) {
         this.account = account;
-        this.credentials = credentials;
+        this.keyring = keyring;
         this.changed = changed;
         this.thread = new Thread(this::run, "watch-" + account.id());
         this.thread.setDaemon(true);
@@ -44,7 +43,7 @@ final class InboxWatch implements AutoCloseable {
 
     private void run() {
         while (!closed) {
-            try (ImapConnection imap = ImapConnection.open(account.host(), credentials, RENEW)) {
+            try (ImapConnection imap = ImapConnection.open(account.host(), keyring.of(account), RENEW)) {
                 open = imap;
                 if (!imap.canWatch()) {
                     return;
@@ -53,6 +52,9 @@ final class InboxWatch implements AutoCloseable {
                 watching = true;
                 imap.watch(changed);
             } catch (MailException e) {
+                if (e.kind().needsUser()) {
+                    closed = true; // The worker meets the same, and tells.
+                }
                 LOG.debug("{} is not watched: {}", account.address(), e.getMessage());
             }
             watching = false;

@@ -18,8 +18,10 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
@@ -43,6 +45,7 @@ public final class Office implements AutoCloseable {
     private final ConfigurableApplicationContext context;
     private final AtomicReference<@Nullable Standin> published = new AtomicReference<>();
 
+    private final Map<String, String> documents = new ConcurrentHashMap<>();
     private final String database;
     private final String keyFile;
 
@@ -99,6 +102,10 @@ public final class Office implements AutoCloseable {
 
         @Override
         public Optional<byte[]> document(String url) {
+            String own = documents.get(url);
+            if (own != null) {
+                return Optional.of(own.getBytes(StandardCharsets.UTF_8));
+            }
             Standin asked = published.get();
             return asked == null
                     ? Optional.empty()
@@ -109,6 +116,11 @@ public final class Office implements AutoCloseable {
     /** From now on the domains publish what these hosts say. */
     public void publishes(Standin hosts) {
         published.set(hosts);
+    }
+
+    /** From now on a document is published at an address of the web. */
+    public void publishes(String url, String document) {
+        documents.put(url, document);
     }
 
     /** Hands the office to tests that ask for it. */

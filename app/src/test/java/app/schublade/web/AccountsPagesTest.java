@@ -3,6 +3,7 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.standin.AuthorisationHost;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Standin;
@@ -20,7 +21,11 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
+import java.net.URI;
 import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -446,6 +451,58 @@ class AccountsPagesTest {
             hosts.setOffline("MU", false);
             browser.post(page + "/try");
             Await.until("connected", () -> office.state(museum.id()) == Account.State.CONNECTED);
+        }
+    }
+
+    private static String follow(String address) throws Exception {
+        HttpResponse<Void> answer = HttpClient.newHttpClient()
+                .send(HttpRequest.newBuilder(URI.create(address)).build(), HttpResponse.BodyHandlers.discarding());
+        URI back = URI.create(answer.headers().firstValue("Location").orElseThrow());
+        return back.getPath() + "?" + back.getRawQuery();
+    }
+
+    @Test
+    void anAccountWhoseServerWantsATokenIsSignedInToAndRenewed() throws Exception {
+        try (AuthorisationHost authorisation = new AuthorisationHost();
+                DovecotHost server = DovecotHost.startFor(authorisation)) {
+            String address = server.user() + "@tokens.example";
+            office.publishes("https://tokens.example/.well-known/autoconfig/mail/config-v1.1.xml", """
+                    <clientConfig version="1.1">
+                      <oAuth2><authURL>%s/authorise</authURL><tokenURL>%s/token</tokenURL><scope>mail</scope></oAuth2>
+                      <emailProvider id="tokens.example"><incomingServer type="imap"><hostname>localhost</hostname>
+                        <port>%d</port><socketType>plain</socketType><username>%%EMAILLOCALPART%%</username>
+                        <authentication>OAuth2</authentication></incomingServer></emailProvider>
+                    </clientConfig>
+                    """.formatted(
+                            authorisation.address(), authorisation.address(), server.imapPort()));
+            Document found = browser.post("/accounts/find", "address", address, "password", "of no use")
+                    .page();
+            assertThat(found.select(".found").text()).contains("wants you to sign in");
+            Document leave = browser.post("/accounts/sign-in", filled(found, ".new-account"))
+                    .page();
+            String away = leave.select("a.go").attr("href");
+            assertThat(away).startsWith(authorisation.address()).contains("code_challenge_method=S256", "state=");
+            assertThat(browser.get("/accounts/signed-in?code=x&state=forged").status())
+                    .isEqualTo(422);
+            assertThat(browser.get(follow(away)).header("Location")).isEqualTo("/accounts");
+            Account account = all().get(0);
+            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            assertThat(authorisation.refreshed()).isEqualTo(1);
+
+            authorisation.expireAccess(); // The token is refused before its time; another one does.
+            office.bean(Synchroniser.class).serve(account);
+            Await.until("renewed", () -> authorisation.refreshed() == 2);
+            Await.until("connected again", () -> office.state(account.id()) == Account.State.CONNECTED);
+
+            authorisation.revoke();
+            office.bean(Synchroniser.class).serve(account);
+            Await.until("the user is asked", () -> office.state(account.id()) == Account.State.LOGIN_REFUSED);
+            String page = "/accounts/" + account.id();
+            assertThat(browser.get(page).page().select("main").text()).contains("Sign in again");
+            String again = browser.post(page + "/sign-in").page().select("a.go").attr("href");
+            browser.get(follow(again));
+            Await.until("signed in again", () -> office.state(account.id()) == Account.State.CONNECTED);
+            assertThat(all()).hasSize(1);
         }
     }
 }

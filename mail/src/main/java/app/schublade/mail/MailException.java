@@ -78,6 +78,16 @@ public final class MailException extends Exception {
         this(kind, message, null, null);
     }
 
+    /** An authorisation server gives no token any more: the user must sign in again. */
+    public static MailException signInAgain(String sentence) {
+        return new MailException(Kind.LOGIN_REFUSED, sentence);
+    }
+
+    /** An authorisation server cannot be reached. */
+    public static MailException signInAway(String sentence, Throwable cause) {
+        return new MailException(Kind.AWAY, sentence, cause);
+    }
+
     static MailException notEncrypted(MailHost host) {
         return new MailException(
                 Kind.NOT_ENCRYPTED,

@@ -75,6 +75,14 @@ public final class DovecotHost implements AutoCloseable {
         return host;
     }
 
+    /** Starts a server that also lets in with the tokens of an authorisation server. */
+    public static DovecotHost startFor(AuthorisationHost authorisation) {
+        DovecotHost host = new DovecotHost(Shape.SLASH);
+        host.environment.add("OAUTH_URL=" + authorisation.address() + "/introspect");
+        host.start();
+        return host;
+    }
+
     private static int freePorts() throws IOException {
         for (int tries = 0; tries < 100; tries++) {
             int first = ThreadLocalRandom.current().nextInt(21_000, 32_000);

@@ -181,7 +181,7 @@ class AccountController {
             Account.Hosts hosts =
                     servers.hosts(account.address(), account.hosts().proof());
             String secret = password.isEmpty() ? accounts.secret(id) : password;
-            AccountAdder.Trial trial = adder.tryOut(hosts, secret);
+            AccountAdder.Trial trial = adder.tryOut(account, hosts, password);
             if (trial.works()) {
                 adder.keepServers(account, hosts, secret);
                 return said(id, redirect, "%s is connected.".formatted(account.name()));

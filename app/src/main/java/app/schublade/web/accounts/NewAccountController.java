@@ -63,6 +63,11 @@ class NewAccountController {
         try {
             String clean = Typed.address(address);
             Probe.Found found = adder.find(clean, Typed.needed(password, "the password"));
+            Probe.Outcome receiving = found.receiving();
+            if (receiving != null && receiving.authorisation() != null) {
+                session.setAttribute(SignInController.SERVER, receiving.authorisation());
+                model.addAttribute("signInAt", receiving.authorisation().host());
+            }
             session.setAttribute(PENDING, new Pending(clean, secrets.seal(password)));
             model.addAttribute("found", found);
             model.addAttribute(
@@ -90,7 +95,7 @@ class NewAccountController {
             String secret = secret(form, session);
             Account.Draft draft =
                     form.draft(servers.hosts(Typed.address(form.address()), Credentials.Kind.PASSWORD), secret);
-            AccountAdder.Trial trial = adder.tryOut(draft.hosts(), secret);
+            AccountAdder.Trial trial = adder.tryOut(draft.hosts(), Credentials.password(secret));
             if (!trial.works()) {
                 model.addAttribute("receivingProblem", trial.receiving());
                 model.addAttribute("sendingProblem", trial.sending());

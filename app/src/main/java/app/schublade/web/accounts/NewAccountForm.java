@@ -2,6 +2,7 @@ package app.schublade.web.accounts;
 
 import app.schublade.core.place.Tone;
 import app.schublade.store.Account;
+import java.io.Serializable;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
@@ -17,7 +18,9 @@ record NewAccountForm(
         @Nullable String code,
         @Nullable String tone,
         @Nullable String importSince,
-        @Nullable String keepOnServer) {
+        @Nullable String keepOnServer)
+        implements Serializable {
+    private static final long serialVersionUID = 1L;
 
     static final NewAccountForm EMPTY = new NewAccountForm(null, null, null, null, null, null, "true");
 

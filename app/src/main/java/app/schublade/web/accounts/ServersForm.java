@@ -5,6 +5,7 @@ import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.Probe;
 import app.schublade.mail.discovery.Service;
 import app.schublade.store.Account;
+import java.io.Serializable;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
@@ -28,7 +29,9 @@ record ServersForm(
         @Nullable String outEncryption,
         @Nullable String outLogin,
         @Nullable String outPin,
-        @Nullable Boolean outPlainAgreed) {
+        @Nullable Boolean outPlainAgreed)
+        implements Serializable {
+    private static final long serialVersionUID = 1L;
 
     static final ServersForm EMPTY =
             new ServersForm("IMAP", null, "993", "TLS", null, null, false, null, "465", "TLS", null, null, false);

@@ -10,6 +10,7 @@ import java.util.Optional;
 import javax.xml.XMLConstants;
 import javax.xml.parsers.DocumentBuilderFactory;
 import javax.xml.parsers.ParserConfigurationException;
+import org.jspecify.annotations.Nullable;
 import org.w3c.dom.Element;
 import org.w3c.dom.NodeList;
 import org.xml.sax.SAXException;
@@ -30,10 +31,11 @@ final class ConfigurationDocument {
                     .newDocumentBuilder()
                     .parse(new ByteArrayInputStream(xml))
                     .getDocumentElement();
-            List<Candidate> all = new ArrayList<>(servers(root, "incomingServer", address));
-            all.addAll(servers(root, "outgoingServer", address));
+            AuthorisationServer authorisation = authorisation(root);
+            List<Candidate> all = new ArrayList<>(servers(root, "incomingServer", address, authorisation));
+            all.addAll(servers(root, "outgoingServer", address, authorisation));
             return all;
-        } catch (ParserConfigurationException | SAXException | IOException e) {
+        } catch (ParserConfigurationException | SAXException | IOException | IllegalArgumentException e) {
             return List.of();
         }
     }
@@ -48,16 +50,27 @@ final class ConfigurationDocument {
         return factory;
     }
 
-    private static List<Candidate> servers(Element root, String name, String address) {
+    private static @Nullable AuthorisationServer authorisation(Element root) {
+        NodeList found = root.getElementsByTagName("oAuth2");
+        if (found.getLength() == 0) {
+            return null;
+        }
+        Element server = (Element) found.item(0);
+        return new AuthorisationServer(text(server, "authURL"), text(server, "tokenURL"), text(server, "scope"));
+    }
+
+    private static List<Candidate> servers(
+            Element root, String name, String address, @Nullable AuthorisationServer authorisation) {
         List<Candidate> all = new ArrayList<>();
         NodeList servers = root.getElementsByTagName(name);
         for (int i = 0; i < servers.getLength() && all.size() < MAX_SERVERS; i++) {
-            server((Element) servers.item(i), address).ifPresent(all::add);
+            server((Element) servers.item(i), address, authorisation).ifPresent(all::add);
         }
         return all;
     }
 
-    private static Optional<Candidate> server(Element server, String address) {
+    private static Optional<Candidate> server(
+            Element server, String address, @Nullable AuthorisationServer authorisation) {
         Service service = switch (server.getAttribute("type").toLowerCase(Locale.ROOT)) {
             case "imap" -> Service.IMAP;
             case "pop3" -> Service.POP3;
@@ -80,7 +93,7 @@ final class ConfigurationDocument {
                     service,
                     new MailHost(host, Integer.parseInt(port), encryption, login.isEmpty() ? address : login),
                     "in what " + domain(address) + " publishes",
-                    text(server, "authentication").equalsIgnoreCase("OAuth2")));
+                    text(server, "authentication").equalsIgnoreCase("OAuth2") ? authorisation : null));
         } catch (IllegalArgumentException e) {
             return Optional.empty();
         }

@@ -82,7 +82,7 @@ public final class Discovery {
 
     private static Candidate candidate(
             Service service, String host, int port, Encryption encryption, String address, String source) {
-        return new Candidate(service, new MailHost(host, port, encryption, address), source, false);
+        return new Candidate(service, new MailHost(host, port, encryption, address), source, null);
     }
 
     private List<Candidate> published(String address, String domain) {

@@ -45,17 +45,22 @@ public final class Probe {
      * How a server answered.
      *
      * @param host as it works, or as it would once the problem is solved
+     * @param authorisation who gives out the tokens that it wants in place of a password
      * @param problem why it does not work yet; null if it let Schublade in
      */
     public record Outcome(
             Service service,
             MailHost host,
             String source,
-            boolean wantsToken,
+            @Nullable AuthorisationServer authorisation,
             @Nullable MailException problem) {
 
         public boolean works() {
-            return problem == null;
+            return problem == null && !wantsToken();
+        }
+
+        public boolean wantsToken() {
+            return authorisation != null;
         }
 
         /** The lower the better: what works, then what a user's decision or password would make work. */
@@ -153,6 +158,10 @@ public final class Probe {
 
     private Outcome ask(Candidate candidate, Credentials credentials) {
         MailHost host = candidate.host();
+        if (candidate.authorisation() != null) {
+            // It says itself that a password is of no use; it is believed so far, and tried with its token.
+            return new Outcome(candidate.service(), host, candidate.source(), candidate.authorisation(), null);
+        }
         MailException problem = tryOut(candidate.service(), host, credentials);
         if (problem != null && problem.kind() == MailException.Kind.NOT_ENCRYPTED && host.isThisMachine()) {
             host = new MailHost(host.host(), host.port(), Encryption.NONE, host.login());
@@ -168,7 +177,7 @@ public final class Probe {
                 problem = null;
             }
         }
-        return new Outcome(candidate.service(), host, candidate.source(), candidate.wantsToken(), problem);
+        return new Outcome(candidate.service(), host, candidate.source(), candidate.authorisation(), problem);
     }
 
     /** Tries one server. Returns what is wrong, or null if it lets Schublade in. */

@@ -74,6 +74,8 @@ class DiscoveryTest {
         web.put("https://quay.example/.well-known/autoconfig/mail/config-v1.1.xml", """
                 <?xml version="1.0"?>
                 <clientConfig version="1.1"><emailProvider id="quay.example">
+                  <oAuth2><authURL>https://sign-in.quay.example/authorise</authURL>
+                    <tokenURL>https://sign-in.quay.example/token</tokenURL><scope>mail</scope></oAuth2>
                   <incomingServer type="imap"><hostname>in.%EMAILDOMAIN%</hostname><port>993</port>
                     <socketType>SSL</socketType><username>%EMAILLOCALPART%</username><authentication>OAuth2</authentication>
                   </incomingServer>
@@ -88,8 +90,13 @@ class DiscoveryTest {
                 .startsWith(
                         "IMAP in.quay.example, port 993, TLS as tilda, in what quay.example publishes",
                         "SUBMISSION out.quay.example, port 587, STARTTLS as tilda@quay.example, in what quay.example publishes");
-        assertThat(discovery.candidates(ADDRESS).get(0).wantsToken()).isTrue();
-        assertThat(discovery.candidates(ADDRESS).get(1).wantsToken()).isFalse();
+        assertThat(discovery.candidates(ADDRESS).get(0).authorisation())
+                .isEqualTo(new AuthorisationServer(
+                        "https://sign-in.quay.example/authorise", "https://sign-in.quay.example/token", "mail"));
+        assertThat(discovery.candidates(ADDRESS).get(1).authorisation()).isNull();
+        assertThatThrownBy(() -> new AuthorisationServer("http://sign-in.quay.example", "https://x.example", "mail"))
+                .isInstanceOf(IllegalArgumentException.class)
+                .hasMessageContaining("by https only");
     }
 
     @ParameterizedTest
@@ -130,7 +137,7 @@ class DiscoveryTest {
     }
 
     private static Candidate at(Service service, int port, Encryption encryption, String login) {
-        return new Candidate(service, new MailHost("127.0.0.1", port, encryption, login), "here", false);
+        return new Candidate(service, new MailHost("127.0.0.1", port, encryption, login), "here", null);
     }
 
     @Test
