@@ -34,6 +34,9 @@ final class ChaosActors implements AutoCloseable {
     /** Message-IDs that the other program has deleted. */
     final Set<String> deleted = new ConcurrentSkipListSet<>();
 
+    /** Message-IDs that the other program has taken out of the Inbox, perhaps before any rule saw them. */
+    final Set<String> takenFromInbox = new ConcurrentSkipListSet<>();
+
     private final AtomicInteger sent = new AtomicInteger();
     private final AtomicInteger filed = new AtomicInteger();
     private final AtomicInteger moved = new AtomicInteger();
@@ -124,17 +127,18 @@ final class ChaosActors implements AutoCloseable {
                     List<RemoteFolder> folders = imap.folders().stream()
                             .filter(RemoteFolder::selectable)
                             .toList();
-                    imap.open(folders.get(random.nextInt(folders.size())).serverName());
+                    String folder = folders.get(random.nextInt(folders.size())).serverName();
+                    imap.open(folder);
                     List<Sighting> there = imap.sightings(1);
                     if (!there.isEmpty()) {
-                        act(imap, there.get(random.nextInt(there.size())), random);
+                        act(imap, folder, there.get(random.nextInt(there.size())), random);
                     }
                 }
             }
         });
     }
 
-    private void act(ImapConnection imap, Sighting one, Random random) throws MailException {
+    private void act(ImapConnection imap, String folder, Sighting one, Random random) throws MailException {
         List<Long> uid = List.of(one.uid());
         switch (random.nextInt(5)) {
             case 0 -> {
@@ -143,7 +147,12 @@ final class ChaosActors implements AutoCloseable {
             }
             case 1 -> imap.mark(uid, "\\Seen", !one.seen());
             case 2 -> imap.mark(uid, "\\Flagged", !one.flagged());
-            default -> imap.move(uid, imap.create(FolderPath.parse(FOLDERS.get(random.nextInt(FOLDERS.size() - 1)))));
+            default -> {
+                if (folder.equals("INBOX")) {
+                    takenFromInbox.addAll(ids(imap, uid));
+                }
+                imap.move(uid, imap.create(FolderPath.parse(FOLDERS.get(random.nextInt(FOLDERS.size() - 1)))));
+            }
         }
         moved.incrementAndGet();
     }

@@ -1,0 +1,98 @@
+package app.schublade.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+
+/** The pages of accounts and aliases, as their user sees them. */
+final class AccountsPage {
+    private final Window window;
+    private final Page page;
+
+    AccountsPage(Window window) {
+        this.window = window;
+        this.page = window.page;
+    }
+
+    AccountsPage open() {
+        window.open("/accounts");
+        return this;
+    }
+
+    private Locator button(String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    private Locator link(String name) {
+        return page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName(name));
+    }
+
+    /** Types an address and its password, looks at what was found, and agrees. */
+    AccountsPage add(String address, String password) {
+        open();
+        page.getByLabel("Address").fill(address);
+        page.getByLabel("Password").fill(password);
+        button("Find its servers").click();
+        assertThat(page.locator(".found .works")).hasCount(2);
+        button("Add it").click();
+        assertThat(page.locator("#notice")).containsText("Its mail is coming in");
+        return this;
+    }
+
+    AccountsPage isRefused(String address, String password) {
+        open();
+        page.getByLabel("Address").fill(address);
+        page.getByLabel("Password").fill(password);
+        button("Find its servers").click();
+        assertThat(page.locator(".found")).containsText("refuses the password");
+        return this;
+    }
+
+    AccountsPage lists(String... names) {
+        open();
+        assertThat(page.locator(".account-row")).hasCount(names.length);
+        for (int i = 0; i < names.length; i++) {
+            assertThat(page.locator(".account-row").nth(i)).containsText(names[i]);
+        }
+        return this;
+    }
+
+    AccountsPage moveUp(String name) {
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Move " + name + " up"))
+                .click();
+        return this;
+    }
+
+    AccountsPage choose(String name) {
+        open();
+        link(name).click();
+        assertThat(page.locator("main h1")).containsText(name);
+        return this;
+    }
+
+    AccountsPage rename(String name) {
+        page.getByLabel("Name").fill(name);
+        button("Save").first().click();
+        assertThat(page.locator("main h1")).containsText(name);
+        return this;
+    }
+
+    AccountsPage claims(String alias) {
+        link("Its aliases").click();
+        button(alias + " is mine").click();
+        assertThat(page.getByRole(AriaRole.TABLE)).containsText(alias);
+        return this;
+    }
+
+    AccountsPage takesOut(String name) {
+        choose(name);
+        link("Take this account out").click();
+        assertThat(page.locator("main")).containsText("All its mail on its server");
+        button("Take it out").click();
+        assertThat(page.locator("#notice")).containsText("Its server keeps its mail");
+        return this;
+    }
+}
