@@ -119,6 +119,19 @@ public class AliasStore {
         return time == null ? null : time.toInstant();
     }
 
+    /** What an alias was given out for; empty if that is not noted. A note on the address itself goes before a pattern's. */
+    public String note(long accountId, String alias) {
+        return jdbc.sql("""
+                        select l.note from alias l where l.account_id = :account and l.note <> '' and :alias like\s""" + PATTERN + """
+                         order by l.address = :alias desc limit 1
+                        """)
+                .param("account", accountId)
+                .param("alias", alias)
+                .query(String.class)
+                .optional()
+                .orElse("");
+    }
+
     /** Addresses that mail came to and that may be aliases, those with most mail first. */
     public List<Proposal> proposals(Account account) {
         return jdbc.sql("""

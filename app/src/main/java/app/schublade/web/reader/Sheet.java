@@ -22,6 +22,7 @@ public record Sheet(
         ListRow row,
         ParsedMail mail,
         Account account,
+        String aliasNote,
         FolderPath folder,
         String when,
         String exact,

@@ -6,6 +6,7 @@ import app.schublade.core.format.ParsedMail;
 import app.schublade.core.place.FolderRef;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.AliasStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.MessageStore;
 import app.schublade.store.PlaceStore;
@@ -27,9 +28,12 @@ public class SheetMaker {
     private final MessageStore messages;
     private final PlaceStore places;
     private final AccountStore accounts;
+    private final AliasStore aliases;
     private final Dates dates;
 
-    public SheetMaker(MessageStore messages, PlaceStore places, AccountStore accounts, Dates dates) {
+    public SheetMaker(
+            MessageStore messages, PlaceStore places, AccountStore accounts, AliasStore aliases, Dates dates) {
+        this.aliases = aliases;
         this.messages = messages;
         this.places = places;
         this.accounts = accounts;
@@ -55,6 +59,7 @@ public class SheetMaker {
                 row,
                 mail,
                 account,
+                row.alias() == null ? "" : aliases.note(account.id(), row.alias()),
                 known.folder(row.folderId()).orElseThrow().path(),
                 dates.spoken(row.received()),
                 dates.exact(row.received()),
