@@ -54,10 +54,15 @@ create table alias_declined (
 -- How a folder stood when Schublade last agreed with it completely.
 alter table mailbox
     add column path text not null default '',
+    -- What the user called the folder here, until the server has been told.
+    add column wanted_path text,
     add column read_only boolean not null default false,
     add column agreed_next bigint,
     add column agreed_messages int,
     add column agreed_mod_seq bigint;
+
+-- A folder that the user deleted: out of sight, deleted on its servers once it is empty there, back when it is needed.
+alter table folder add column deleted_at timestamptz;
 
 -- Every message has its row here; it is a stray, in no folder that is known, while mailbox_id is null.
 alter table server_copy

@@ -93,7 +93,13 @@ class Ledger {
                 .update();
     }
 
+    /** Counts what came into a folder, or left it. A folder that was deleted comes back with what is put into it. */
     void count(long folder, long account, int total, int unread) {
+        if (total > 0) {
+            jdbc.sql("update folder set deleted_at = null where id = ? and deleted_at is not null")
+                    .param(folder)
+                    .update();
+        }
         jdbc.sql("""
                         insert into folder_count (folder_id, account_id, total, unread) values (:folder, :account, :total, :unread)
                         on conflict (folder_id, account_id) do update

@@ -307,6 +307,52 @@ public class MailboxStore {
         return sample;
     }
 
+    /** Folders whose name here the account's server has not been told yet; those further up first. */
+    public List<Mailbox> toRename(long accountId) {
+        return jdbc.sql(COLUMNS + """
+                        where b.account_id = ? and b.wanted_path <> b.path
+                        order by length(b.wanted_path) - length(replace(b.wanted_path, '/', '')), b.id
+                        """)
+                .param(accountId)
+                .query(MailboxStore::mailbox)
+                .list();
+    }
+
+    /** Folders that were deleted here and in which nothing lies on the account's server; those further down first. */
+    public List<Mailbox> toDelete(long accountId) {
+        return jdbc.sql(COLUMNS + """
+                        where b.account_id = ? and f.deleted_at is not null
+                        and not exists (select from server_copy c where c.mailbox_id = b.id)
+                        and not exists (select from server_order o where o.account_id = b.account_id and o.folder_id = f.id)
+                        order by length(b.path) desc
+                        """)
+                .param(accountId)
+                .query(MailboxStore::mailbox)
+                .list();
+    }
+
+    /** What a folder is to be called on the server. */
+    public FolderPath wantedPath(long mailboxId) {
+        return FolderPath.parse(jdbc.sql("select wanted_path from mailbox where id = ?")
+                .param(mailboxId)
+                .query(String.class)
+                .single());
+    }
+
+    /** A folder has gone along with the one that it lies in. */
+    public void moved(long mailboxId, String serverName, String path) {
+        jdbc.sql("update mailbox set server_name = ?, path = ? where id = ?")
+                .params(serverName, path, mailboxId)
+                .update();
+    }
+
+    /** The server has been told, or cannot be: the folder is called so there. */
+    public void isCalled(long mailboxId, String serverName, String path) {
+        jdbc.sql("update mailbox set server_name = ?, path = ?, wanted_path = null where id = ?")
+                .params(serverName, path, mailboxId)
+                .update();
+    }
+
     /** A folder is no longer on its server. Its messages are strays, until they turn up elsewhere or are taken out. */
     @Transactional
     public void gone(Mailbox mailbox) {
@@ -332,7 +378,7 @@ public class MailboxStore {
      */
     @Transactional
     public void renamed(Account account, Mailbox mailbox, RemoteFolder remote) {
-        jdbc.sql("update mailbox set server_name = ?, path = ? where id = ?")
+        jdbc.sql("update mailbox set server_name = ?, path = ?, wanted_path = null where id = ?")
                 .params(remote.serverName(), remote.path().toString(), mailbox.id())
                 .update();
         int followed = jdbc.sql("""

@@ -47,7 +47,7 @@ public class PlaceStore {
                         select f.id, f.path, f.use, coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
                         from folder f left join folder_count c
                             on c.folder_id = f.id and (:account::bigint is null or c.account_id = :account)
-                        where f.user_id = :user group by f.id
+                        where f.user_id = :user and f.deleted_at is null group by f.id
                         """)
                 .param("account", accountId)
                 .param("user", userId)
@@ -124,6 +124,10 @@ public class PlaceStore {
                         where not exists (select from folder where user_id = :user and lower(path) = lower(:path))
                         on conflict do nothing
                         """).param("user", userId).param("path", path.toString()).update();
+        jdbc.sql("""
+                        update folder set deleted_at = null
+                        where user_id = ? and lower(path) = lower(?) and deleted_at is not null
+                        """).params(userId, path.toString()).update();
         return jdbc.sql("""
                         select id, path from folder where user_id = :user and lower(path) = lower(:path)
                         order by path = :path desc limit 1
@@ -200,7 +204,8 @@ public class PlaceStore {
                             select m.folder_id, count(*) as messages from message_head h join message m on m.id = h.message_id
                             where h.sender_address = :sender and m.user_id = :user group by m.folder_id)
                         select f.id, f.path from folder f left join from_sender s on s.folder_id = f.id
-                        where f.user_id = :user and f.id <> :except and (f.use is null or f.use = 'ARCHIVE')
+                        where f.user_id = :user and f.deleted_at is null and f.id <> :except
+                            and (f.use is null or f.use = 'ARCHIVE')
                         order by coalesce(s.messages, 0) desc,
                             (select coalesce(sum(total), 0) from folder_count c where c.folder_id = f.id) desc, f.path
                         limit :most

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import java.sql.Array;
@@ -115,7 +116,8 @@ public class RuleStore {
     private Map<Long, List<Effect>> effects(long userId, Names names) {
         Map<Long, List<Effect>> found = new HashMap<>();
         jdbc.sql("""
-                        select e.* from rule_effect e join rule r on r.id = e.rule_id
+                        select e.*, f.path as folder_path from rule_effect e join rule r on r.id = e.rule_id
+                        left join folder f on f.id = e.folder_id
                         where r.user_id = ? order by e.rule_id, e.position
                         """).param(userId).query(row -> {
             found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
@@ -127,10 +129,9 @@ public class RuleStore {
     private static Effect effect(ResultSet row, Places places) throws SQLException {
         Kind kind = Kind.valueOf(row.getString("kind"));
         return switch (kind) {
-            case FILE -> {
-                Places.Folder folder = places.folder(row.getLong("folder_id")).orElseThrow();
-                yield new Effect.FileInto(new FolderRef(folder.id(), folder.path()));
-            }
+            case FILE ->
+                new Effect.FileInto(
+                        new FolderRef(row.getLong("folder_id"), FolderPath.parse(row.getString("folder_path"))));
             case LABEL -> {
                 Places.Label label = places.label(row.getLong("label_id")).orElseThrow();
                 yield new Effect.Label(new LabelRef(label.id(), label.path()), true);

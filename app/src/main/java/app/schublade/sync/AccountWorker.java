@@ -171,7 +171,9 @@ final class AccountWorker {
             open = imap;
             FolderLook look = new FolderLook(account, tools, imap);
             OrderRunner orders = new OrderRunner(account, tools, imap);
+            FolderOrders folders = new FolderOrders(account, tools, imap);
             orders.run(); // First, so that a copy made by a move that was cut off is not taken for another message.
+            folders.run();
             boolean clear = look.everything(() -> {
                 endIfStopped();
                 look.inbox().look();
@@ -182,20 +184,26 @@ final class AccountWorker {
             tools.progress().tell(account, "Connected to " + account.host() + ".");
             watch.start();
             Duration pause = imap.looksCheaply() ? LOOK_AT_EVERYTHING_CHEAPLY : LOOK_AT_EVERYTHING;
-            stayInAgreement(look, orders, watch, clear ? pause : LOOK_AGAIN, pause);
+            stayInAgreement(look, orders, folders, watch, clear ? pause : LOOK_AGAIN, pause);
         } finally {
             open = null;
         }
     }
 
     private void stayInAgreement(
-            FolderLook look, OrderRunner orders, InboxWatch watch, Duration firstPause, Duration usualPause)
+            FolderLook look,
+            OrderRunner orders,
+            FolderOrders folders,
+            InboxWatch watch,
+            Duration firstPause,
+            Duration usualPause)
             throws MailException {
         Duration pause = firstPause;
         long everything = System.nanoTime();
         long marks = everything;
         while (!stopped) {
             boolean clear = orders.run() && look.inbox().look();
+            folders.run();
             if (!clear || isOver(everything, pause)) {
                 pause = look.everything(this::endIfStopped) ? usualPause : LOOK_AGAIN;
                 everything = System.nanoTime();

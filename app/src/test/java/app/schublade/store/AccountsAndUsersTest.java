@@ -143,4 +143,19 @@ class AccountsAndUsersTest {
         Files.writeString(key, "c2hvcnQ=");
         assertThatThrownBy(() -> new Secrets(key)).hasMessageContaining("holds 5 bytes, not 32");
     }
+
+    @Test
+    void theLogKeepsTheLastHundredEvents() {
+        long user = cabinet.user();
+        Account account = cabinet.account(user, "MU");
+        AccountEventStore log = new AccountEventStore(cabinet.jdbc);
+        for (int i = 0; i < 130; i++) {
+            log.add(account.id(), "Event " + i);
+            log.add(account.id(), "Event " + i); // A repetition is no news.
+        }
+        assertThat(log.of(user, account.id())).hasSize(100);
+        assertThat(log.of(user, account.id()).get(0).said()).isEqualTo("Event 129");
+        assertThat(log.of(user, account.id()).get(99).said()).isEqualTo("Event 30");
+        assertThat(log.of(cabinet.user(), account.id())).isEmpty();
+    }
 }

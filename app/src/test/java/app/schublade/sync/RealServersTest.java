@@ -18,6 +18,7 @@ import app.schublade.store.AccountEventStore;
 import app.schublade.store.AccountStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.FolderStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
@@ -543,6 +544,106 @@ class RealServersTest {
             assertThat(orders.waiting(account.id())).isEmpty();
             other.open("INBOX");
             assertThat(other.uids()).hasSize(keep ? 2 : 0);
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource
+    void aFolderThatIsRenamedHereIsRenamedThereWithAllBelow(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            c.put(c.folder("Loans"), "l1@quay.example", "In loans");
+            c.put(c.folder("Loans/Halden"), "l2@quay.example", "In Halden");
+            c.lookTwice();
+            FolderStore folders = office.bean(FolderStore.class);
+            long id = folder("Loans");
+            FolderStore.Portrait loans = folders.portrait(person.id(), id).orElseThrow();
+            assertThat(loans.below()).isEqualTo(1);
+            assertThat(loans.messages()).isEqualTo(2);
+            folders.rename(person.id(), loans, FolderPath.parse("Lending/Out"));
+            Await.until("the server follows", () -> paths(c).contains("Lending/Out/Halden"));
+            assertThat(paths(c)).contains("Lending/Out").doesNotContain("Loans", "Loans/Halden");
+            c.lookTwice();
+            assertThat(c.lies("In Halden")).isEqualTo("Lending / Out / Halden");
+            assertThat(c.lies("In loans")).isEqualTo("Lending / Out");
+            assertThat(c.arrived("In loans").folderId()).isEqualTo(id);
+            assertThat(c.all("In Halden")).hasSize(1);
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource
+    void aFolderThatIsDeletedHereIsDeletedThereAndComesBackByUndo(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            c.put(c.folder("Loans"), "l1@quay.example", "In loans");
+            c.put(c.folder("Loans/Halden"), "l2@quay.example", "In Halden");
+            c.lookTwice();
+            FolderStore folders = office.bean(FolderStore.class);
+            long halden = folder("Loans/Halden");
+            folders.delete(
+                    person.id(), folders.portrait(person.id(), folder("Loans")).orElseThrow());
+            assertThat(places.of(person.id(), null).folders())
+                    .extracting(one -> one.path().shown())
+                    .doesNotContain("Loans", "Loans / Halden");
+            Await.until("they are gone there", () -> !paths(c).contains("Loans/Halden"));
+            c.lookTwice();
+            assertThat(c.lies("In Halden")).isEqualTo("Trash");
+            office.bean(FilingStore.class).undoLatest(person.id());
+            c.allOrdersAreDone();
+            assertThat(orders.refusedOf(person.id(), c.account.id(), 10)).isEmpty();
+            c.lookTwice();
+            assertThat(c.lies("In Halden")).isEqualTo("Loans / Halden");
+            assertThat(c.arrived("In Halden").folderId()).isEqualTo(halden);
+            assertThat(c.lies("In loans")).isEqualTo("Loans");
+            assertThat(paths(c)).contains("Loans", "Loans/Halden");
+            assertThat(Cabinet.of(office).countersAreTrue()).isTrue();
+        }
+    }
+
+    private static List<String> paths(Case c) throws MailException {
+        return c.other.folders().stream()
+                .filter(RemoteFolder::selectable)
+                .map(one -> one.path().toString())
+                .toList();
+    }
+
+    /** Where a move is a copy first, a full account has no room for it. */
+    @Test
+    void aFullAccountIsToldApartAndBlocksNothing() throws Exception {
+        DovecotHost server = Kind.PLAIN.host();
+        try (Case c = new Case(server, server.smallUser())) {
+            c.put("INBOX", letter("big@quay.example", "Big", 250)); // 13 of the 20 KB
+            ListRow big = c.arrived("Big");
+            c.change(big, state -> state.in(folder("Elsewhere")));
+            c.change(c.arrived("Before"), state -> state.flagged(true));
+            c.allOrdersAreDone();
+            assertThat(orders.refusedOf(person.id(), c.account.id(), 10))
+                    .singleElement()
+                    .satisfies(refused -> assertThat(refused.trouble()).contains("The account is full"));
+            assertThat(c.onServer("INBOX")).filteredOn(Sighting::flagged).hasSize(1);
+        }
+    }
+
+    @Test
+    void anImportThatWasCutGoesOnWhereItWasCut() throws Exception {
+        try (Case c = new Case(Kind.SLASH)) {
+            synchroniser.forget(c.account.id());
+            String archive = c.folder("Archive");
+            for (int i = 0; i < 450; i++) {
+                c.other.append(archive, letter("cut" + i + "@quay.example", "Cut " + i, 3), LONG_AGO);
+            }
+            Cabinet cabinet = Cabinet.of(office);
+            int rounds = 0;
+            while (cabinet.messages(c.account) < 451 && rounds++ < 100) {
+                synchroniser.serve(
+                        office.bean(AccountStore.class).byId(c.account.id()).orElseThrow());
+                int before = cabinet.messages(c.account);
+                Await.until("some more are here", () -> cabinet.messages(c.account) > before || before == 451);
+                synchroniser.forget(c.account.id()); // Cut in the middle of a batch.
+            }
+            c.lookTwice();
+            assertThat(cabinet.messages(c.account)).isEqualTo(451);
+            assertThat(cabinet.countersAreTrue()).isTrue();
+            assertThat(c.all("Cut 7")).hasSize(1);
         }
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
+import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
@@ -295,5 +296,46 @@ class DeskPagesTest {
         assertThat(source.response().getContentType()).isEqualTo("application/octet-stream");
         assertThat(source.text()).contains("Subject: One");
         assertThat(browser.get("/message/" + id + "/part/7").status()).isEqualTo(404);
+    }
+
+    @Test
+    void aFolderIsRenamedAndDeletedOnItsOwnPage() {
+        long loans = cabinet.folder(person.id(), "Loans").id();
+        cabinet.folder(person.id(), "Loans/Halden");
+        cabinet.folder(person.id(), "Schools");
+        long message = arrives("Lent");
+        cabinet.filing.act(person.id(), FilingStore.Cause.HAND, "x", List.of(message), state -> state.in(loans));
+        cabinet.rules.save(person.id(), cabinet.filing(person.id(), "grebe.example", "Loans/Halden"));
+        assertThat(browser.get("/mail/folder/" + loans)
+                        .page()
+                        .select(".edit-folder")
+                        .attr("href"))
+                .isEqualTo("/folders/" + loans);
+        assertThat(browser.get("/mail/inbox").page().select(".edit-folder")).isEmpty();
+        Document page = browser.get("/folders/" + loans).page();
+        assertThat(page.select("main").text())
+                .contains("1 message goes to the trash", "The folder in it goes too", "From grebe.example");
+
+        assertThat(browser.post("/folders/" + loans, "path", "schools").notice())
+                .contains("There is a folder schools already");
+        assertThat(browser.post("/folders/" + loans, "path", "Loans/Inner").notice())
+                .contains("cannot lie in itself");
+        browser.post("/folders/" + loans, "path", "Lending");
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("Lending");
+        assertThat(cabinet.rules.book(person.id()).rules().get(0).sentence()).contains("Lending / Halden");
+
+        browser.post("/folders/" + loans + "/delete");
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("Trash");
+        assertThat(browser.get("/mail/folder/" + loans).status()).isEqualTo(404);
+        assertThat(browser.get("/rules").status()).isEqualTo(200);
+        browser.post("/undo");
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("Lending");
+        long ruled = arrives("Filed into what was deleted");
+        assertThat(cabinet.lies(person.id(), ruled)).isEqualTo("Lending / Halden");
+        assertThat(cabinet.countersAreTrue()).isTrue();
+        Browser stranger = new Browser(office, office.person());
+        assertThat(stranger.post("/folders/" + loans + "/delete").status()).isEqualTo(404);
+        assertThat(stranger.get("/folders/" + cabinet.places.inbox(person.id())).status())
+                .isEqualTo(404);
     }
 }

@@ -444,7 +444,9 @@ public final class ImapConnection implements AutoCloseable {
         List<RemoteFolder> all = folders();
         String name = names.serverName(path);
         for (RemoteFolder there : all) {
-            if (there.path().equals(path) || there.serverName().equals(name)) {
+            // One that is listed only because of what lies in it does not take mail until it is made.
+            if (there.selectable()
+                    && (there.path().equals(path) || there.serverName().equals(name))) {
                 return there.serverName();
             }
         }
@@ -465,6 +467,11 @@ public final class ImapConnection implements AutoCloseable {
         } catch (ProtocolException e) {
             throw MailException.failed("rename the folder " + serverName, e);
         }
+    }
+
+    /** What the folder of a path is called on this server. */
+    public String serverName(FolderPath path) {
+        return names.serverName(path);
     }
 
     /** Deletes a folder with all that lies in it. */

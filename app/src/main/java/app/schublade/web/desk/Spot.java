@@ -12,12 +12,19 @@ import org.jspecify.annotations.Nullable;
  * A place that the desk shows.
  *
  * @param folder its id, or null if it is not one folder
+ * @param editable whether it is a folder of the user's own making
  * @param total how many messages are there; -1 if that is not known beforehand
  * @param unread how many of them are unread; -1 if that is not known beforehand
  * @param empty what an empty list says
  */
 public record Spot(
-        String title, ListQuery.Place place, @Nullable Long folder, int total, int unread, String empty) {
+        String title,
+        ListQuery.Place place,
+        @Nullable Long folder,
+        boolean editable,
+        int total,
+        int unread,
+        String empty) {
     private static final int UNKNOWN = -1;
 
     static Spot of(Places.Folder folder) {
@@ -25,6 +32,7 @@ public record Spot(
                 folder.path().shown(),
                 new ListQuery.InFolder(folder.id()),
                 folder.id(),
+                folder.use() == null,
                 folder.total(),
                 folder.unread(),
                 empty(folder.use()));
@@ -35,6 +43,7 @@ public record Spot(
                 label.path().shown(),
                 new ListQuery.WithLabel(label.id()),
                 null,
+                false,
                 UNKNOWN,
                 label.unread(),
                 "No message has this label. A rule can add it to mail as it arrives.");
@@ -45,6 +54,7 @@ public record Spot(
                 "Flagged",
                 new ListQuery.Flagged(),
                 null,
+                false,
                 UNKNOWN,
                 UNKNOWN,
                 "Nothing is flagged. G puts a ribbon on a message that must not be forgotten.");
@@ -55,6 +65,7 @@ public record Spot(
                 "“" + words + "”",
                 new ListQuery.Found(words),
                 null,
+                false,
                 UNKNOWN,
                 UNKNOWN,
                 "No message has these words. All of them must stand in the subject, the text or the sender's name.");

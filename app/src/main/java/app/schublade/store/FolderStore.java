@@ -1,0 +1,147 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What becomes of folders: they are renamed with all below them, or deleted, and their servers are told. */
+@Repository
+public class FolderStore {
+    /** A folder of the user's that is not one of the special ones, with all below it. */
+    private static final String WITH_ALL_BELOW = """
+            (select b.id from folder f join folder b on b.user_id = f.user_id
+                and (b.id = f.id or starts_with(b.path, f.path || '/'))
+             where f.id = :folder and f.user_id = :user and f.use is null and b.use is null)\s""";
+
+    private final JdbcClient jdbc;
+    private final PlaceStore places;
+    private final FilingStore filing;
+    private final ApplicationEventPublisher events;
+
+    public FolderStore(JdbcClient jdbc, PlaceStore places, FilingStore filing, ApplicationEventPublisher events) {
+        this.jdbc = jdbc;
+        this.places = places;
+        this.filing = filing;
+        this.events = events;
+    }
+
+    /**
+     * A folder as its own page shows it.
+     *
+     * @param below how many folders lie in it, and in those
+     * @param messages in it and in all below
+     * @param accounts names of the accounts whose servers have it
+     * @param rules names of the rules that file into it or below
+     */
+    public record Portrait(
+            long id, FolderPath path, int below, int messages, List<String> accounts, List<String> rules) {}
+
+    public Optional<Portrait> portrait(long userId, long folder) {
+        return jdbc.sql("""
+                        select f.id, f.path,
+                            (select count(*) - 1 from\s""" + WITH_ALL_BELOW + """
+                            x) as below,
+                            (select coalesce(sum(total), 0) from folder_count where folder_id in\s""" + WITH_ALL_BELOW + """
+                            ) as messages,
+                            array(select a.name from mailbox b join account a on a.id = b.account_id
+                                where b.folder_id = f.id order by a.position) as accounts,
+                            array(select distinct r.name from rule_effect e join rule r on r.id = e.rule_id
+                                where e.folder_id in\s""" + WITH_ALL_BELOW + """
+                            ) as rules
+                        from folder f where f.id = :folder and f.user_id = :user and f.use is null and f.deleted_at is null
+                        """)
+                .param("folder", folder)
+                .param("user", userId)
+                .query((row, number) -> new Portrait(
+                        row.getLong("id"),
+                        FolderPath.parse(row.getString("path")),
+                        row.getInt("below"),
+                        row.getInt("messages"),
+                        List.of((String[]) row.getArray("accounts").getArray()),
+                        List.of((String[]) row.getArray("rules").getArray())))
+                .optional();
+    }
+
+    /**
+     * Gives a folder another path, with all that lies below it. Rules follow, for they know it by its id.
+     *
+     * @throws IllegalArgumentException if there is a folder of that path, or the path lies within the folder itself
+     */
+    @Transactional
+    public void rename(long userId, Portrait folder, FolderPath path) {
+        String from = folder.path().toString();
+        String to = path.toString();
+        if (to.startsWith(from + "/")) {
+            throw new IllegalArgumentException(
+                    "%s cannot lie in itself.".formatted(folder.path().shown()));
+        }
+        jdbc.sql("""
+                        delete from folder f where f.user_id = ? and f.deleted_at is not null
+                        and (lower(f.path) = lower(?) or starts_with(lower(f.path), lower(?) || '/'))
+                        and not exists (select from message where folder_id = f.id)
+                        and not exists (select from rule_effect where folder_id = f.id)
+                        """).params(userId, to, to).update();
+        boolean taken = jdbc.sql("""
+                        select exists (select from folder where user_id = ? and lower(path) = lower(?) and id <> ?)
+                        """)
+                .params(userId, to, folder.id())
+                .query(Boolean.class)
+                .single();
+        if (taken) {
+            throw new IllegalArgumentException("There is a folder %s already.".formatted(path.shown()));
+        }
+        if (path.parent() != null) {
+            places.folder(userId, path.parent());
+        }
+        jdbc.sql("update folder set path = :to || substr(path, length(:from) + 1) where id in " + WITH_ALL_BELOW)
+                .param("from", from)
+                .param("to", to)
+                .param("folder", folder.id())
+                .param("user", userId)
+                .update();
+        jdbc.sql("update mailbox b set wanted_path = f.path from folder f where f.id = b.folder_id and f.id in "
+                        + WITH_ALL_BELOW)
+                .param("folder", folder.id())
+                .param("user", userId)
+                .update();
+        tell(userId);
+    }
+
+    /** Moves all messages of a folder, and of all below it, to the trash, and the folders out of sight; one undo. */
+    @Transactional
+    public FilingStore.Outcome delete(long userId, Portrait folder) {
+        List<Long> messages = jdbc.sql("select id from message where folder_id in " + WITH_ALL_BELOW)
+                .param("folder", folder.id())
+                .param("user", userId)
+                .query(Long.class)
+                .list();
+        jdbc.sql("update folder set deleted_at = now() where id in " + WITH_ALL_BELOW)
+                .param("folder", folder.id())
+                .param("user", userId)
+                .update();
+        long trash = places.special(userId, SpecialUse.TRASH);
+        FilingStore.Outcome outcome = filing.act(
+                userId,
+                FilingStore.Cause.HAND,
+                "Deleted the folder " + folder.path().shown(),
+                messages,
+                (State state) -> state.in(trash));
+        tell(userId);
+        return outcome;
+    }
+
+    private void tell(long userId) {
+        List<Long> accounts = jdbc.sql("select id from account where user_id = ?")
+                .param(userId)
+                .query(Long.class)
+                .list();
+        events.publishEvent(new MailChanged(userId, Set.copyOf(accounts)));
+    }
+}
