@@ -5,8 +5,8 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
+import app.schublade.store.CopyStore;
 import app.schublade.store.Mailbox;
-import app.schublade.store.MailboxStore;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -46,15 +46,15 @@ final class FolderComparison {
         }
         Found found = changed(mailbox, changes);
         boolean sumsUp = changes.gone() != null
-                || tools.mailboxes().count(mailbox.id()) + found.unknown().length == opened.messages();
+                || tools.copies().count(mailbox.id()) + found.unknown().length == opened.messages();
         return sumsUp ? found : all(mailbox);
     }
 
     private Found all(Mailbox mailbox) throws MailException {
         long[] there = imap.uids();
-        long[] known = tools.mailboxes().uids(mailbox.id());
+        long[] known = tools.copies().uids(mailbox.id());
         long[] vanished = without(known, there);
-        tools.mailboxes().vanished(mailbox.id(), vanished);
+        tools.copies().vanished(mailbox.id(), vanished);
         long[] still = vanished.length == 0 ? known : without(known, vanished);
         return new Found(without(there, known), marks(mailbox, still), vanished.length > 0);
     }
@@ -70,7 +70,7 @@ final class FolderComparison {
                             account,
                             mailbox,
                             imap.sightings(first, last),
-                            tools.mailboxes().copies(mailbox.id(), first, last));
+                            tools.copies().copies(mailbox.id(), first, last));
         }
         return agreed;
     }
@@ -78,9 +78,9 @@ final class FolderComparison {
     private Found changed(Mailbox mailbox, Opened.Changes changes) {
         boolean vanished = false;
         for (Opened.Range range : changes.gone() == null ? List.<Opened.Range>of() : changes.gone()) {
-            vanished |= tools.mailboxes().vanished(mailbox.id(), range.first(), range.last()) > 0;
+            vanished |= tools.copies().vanished(mailbox.id(), range.first(), range.last()) > 0;
         }
-        Map<Long, MailboxStore.Copy> copies = tools.mailboxes()
+        Map<Long, CopyStore.Copy> copies = tools.copies()
                 .copies(
                         mailbox.id(),
                         changes.sightings().stream().map(Sighting::uid).toList());
@@ -89,7 +89,7 @@ final class FolderComparison {
                 .filter(one -> one.deleted() && copies.containsKey(one.uid()))
                 .mapToLong(Sighting::uid)
                 .toArray();
-        tools.mailboxes().vanished(mailbox.id(), deleted);
+        tools.copies().vanished(mailbox.id(), deleted);
         List<Sighting> there =
                 changes.sightings().stream().filter(one -> !one.deleted()).toList();
         boolean agreed = tools.marks().compare(account, mailbox, there, copies);

@@ -100,7 +100,7 @@ final class FolderList {
         if (mailbox.inbox() || validity == null || validity != opened.uidValidity()) {
             return false;
         }
-        Map<Long, String> sample = tools.mailboxes().sample(mailbox.id(), SAMPLE);
+        Map<Long, String> sample = tools.copies().sample(mailbox.id(), SAMPLE);
         if (sample.isEmpty()) {
             return opened.messages() == 0;
         }

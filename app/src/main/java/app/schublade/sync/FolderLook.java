@@ -65,7 +65,7 @@ final class FolderLook {
      * @return false if messages are missing that only the next look can tell moved from deleted
      */
     boolean everything(Between between) throws MailException {
-        Set<Long> straysBefore = new HashSet<>(tools.mailboxes().strays(account.id()));
+        Set<Long> straysBefore = new HashSet<>(tools.copies().strays(account.id()));
         List<Unknown> unknown = new ArrayList<>();
         complete = true;
         int known = 0;
@@ -77,11 +77,11 @@ final class FolderLook {
                 news.saw(mailbox, agreed);
             } else {
                 passOver(mailbox, () -> unknown.add(compare(mailbox)));
-                known += tools.mailboxes().count(mailbox.id());
+                known += tools.copies().count(mailbox.id());
             }
         }
         fetch(unknown, known, between);
-        List<Long> missing = tools.mailboxes().strays(account.id());
+        List<Long> missing = tools.copies().strays(account.id());
         if (complete) {
             straysBefore.retainAll(missing);
             // A folder that is gone from the server goes from here with its last message.

@@ -85,7 +85,7 @@ final class InboxNews {
         FolderStatus before = seen;
         if (mailbox != null && before != null && before.modSeq() == 0) {
             imap.ensureOpen(mailbox.serverName());
-            comparison.marks(mailbox, tools.mailboxes().uids(mailbox.id()));
+            comparison.marks(mailbox, tools.copies().uids(mailbox.id()));
         }
     }
 }

@@ -40,7 +40,7 @@ final class Intake {
         if (validity == null || validity != opened.uidValidity()) {
             return false;
         }
-        List<Long> unknown = tools.mailboxes().hasStrays(account.id()) ? recogniseStrays(mailbox, opened, uids) : uids;
+        List<Long> unknown = tools.copies().hasStrays(account.id()) ? recogniseStrays(mailbox, opened, uids) : uids;
         store(mailbox, fetch(unknown), true);
         return true;
     }
@@ -98,7 +98,7 @@ final class Intake {
             if (strays.isEmpty()) {
                 others.add(glance.uid());
             } else {
-                tools.mailboxes().locate(strays.get(0), mailbox.id(), glance.uid());
+                tools.copies().locate(strays.get(0), mailbox.id(), glance.uid());
                 located.put(strays.get(0), glance);
             }
         }

@@ -3,9 +3,9 @@ package app.schublade.sync;
 import app.schublade.core.filing.State;
 import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
+import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.Mailbox;
-import app.schublade.store.MailboxStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
@@ -35,14 +35,14 @@ class MarkSync {
      * @return false if some differ because the server has not been told yet what the user did
      */
     boolean compare(
-            Account account, Mailbox mailbox, Collection<Sighting> sightings, Map<Long, MailboxStore.Copy> copies) {
+            Account account, Mailbox mailbox, Collection<Sighting> sightings, Map<Long, CopyStore.Copy> copies) {
         if (copies.isEmpty()) {
             return true;
         }
         Places known = places.of(account.userId(), null);
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         for (Sighting sighting : sightings) {
-            MailboxStore.Copy copy = copies.get(sighting.uid());
+            CopyStore.Copy copy = copies.get(sighting.uid());
             if (copy != null
                     && !taken(mailbox.keywords(), copy.state(), sighting, known).equals(copy.state())) {
                 changes.put(copy.messageId(), state -> taken(mailbox.keywords(), state, sighting, known));

@@ -169,10 +169,10 @@ final class OrderRunner {
 
     private void locate(Order order, Mailbox target, long uid) {
         if (uid > 0) {
-            tools.mailboxes().locate(order.messageId(), target.id(), uid);
+            tools.copies().locate(order.messageId(), target.id(), uid);
         } else {
             // Neither moved now nor found there: the next look at all folders finds it, or finds it gone.
-            tools.mailboxes().vanished(order.messageId());
+            tools.copies().vanished(order.messageId());
         }
     }
 
@@ -182,7 +182,7 @@ final class OrderRunner {
         boolean byHeader = Identity.isDigest(order.identity());
         List<Long> candidates = byHeader ? imap.withSize(order.size()) : imap.withMessageId(order.identity());
         List<Long> unknown = new ArrayList<>(candidates);
-        unknown.removeIf(uid -> tools.mailboxes().isKnown(target.id(), uid));
+        unknown.removeIf(uid -> tools.copies().isKnown(target.id(), uid));
         if (!byHeader) {
             return unknown.isEmpty() ? 0 : unknown.get(0);
         }

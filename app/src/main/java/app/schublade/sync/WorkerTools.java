@@ -1,6 +1,7 @@
 package app.schublade.sync;
 
 import app.schublade.store.AccountStore;
+import app.schublade.store.CopyStore;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.OrderStore;
@@ -12,6 +13,7 @@ import org.springframework.stereotype.Component;
 record WorkerTools(
         AccountStore accounts,
         MailboxStore mailboxes,
+        CopyStore copies,
         IntakeStore intake,
         OrderStore orders,
         PopStore pop,

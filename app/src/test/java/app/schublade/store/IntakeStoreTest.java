@@ -122,16 +122,16 @@ class IntakeStoreTest {
         assertThat(cabinet.intake.liesElsewhere(inbox, "m700@quay.example", incoming.size()))
                 .isFalse();
 
-        cabinet.mailboxes.vanished(id);
-        assertThat(cabinet.mailboxes.strays(account.id())).containsExactly(id);
+        cabinet.copies.vanished(id);
+        assertThat(cabinet.copies.strays(account.id())).containsExactly(id);
         assertThat(cabinet.intake.straysLike(account.id(), "m700@quay.example", incoming.size()))
                 .containsExactly(id);
         assertThat(cabinet.intake.straysLike(account.id(), "m700@quay.example", 1))
                 .isEmpty();
 
-        cabinet.mailboxes.locate(id, other.id(), 3);
-        assertThat(cabinet.mailboxes.strays(account.id())).isEmpty();
-        assertThat(cabinet.mailboxes.uids(other.id())).containsExactly(3L);
+        cabinet.copies.locate(id, other.id(), 3);
+        assertThat(cabinet.copies.strays(account.id())).isEmpty();
+        assertThat(cabinet.copies.uids(other.id())).containsExactly(3L);
     }
 
     @Test
@@ -140,8 +140,8 @@ class IntakeStoreTest {
         Mailbox renumbered =
                 cabinet.mailboxes.opened(inbox, new Opened("INBOX", new FolderStatus(99, 5, 1, 0), true), 5);
         assertThat(renumbered.uidValidity()).isEqualTo(99L);
-        assertThat(cabinet.mailboxes.uids(renumbered.id())).isEmpty();
-        assertThat(cabinet.mailboxes.strays(account.id())).containsExactly(id);
+        assertThat(cabinet.copies.uids(renumbered.id())).isEmpty();
+        assertThat(cabinet.copies.strays(account.id())).containsExactly(id);
         assertThat(cabinet.lies(user, id)).isEqualTo("Inbox");
     }
 }

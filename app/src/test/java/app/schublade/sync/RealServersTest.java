@@ -16,11 +16,11 @@ import app.schublade.standin.DovecotHost.Shape;
 import app.schublade.store.Account;
 import app.schublade.store.AccountEventStore;
 import app.schublade.store.AccountStore;
+import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FolderStore;
 import app.schublade.store.ListRow;
-import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
@@ -159,7 +159,7 @@ class RealServersTest {
             }
             Await.until(
                     "every message has its place",
-                    () -> office.bean(MailboxStore.class).strays(account.id()).isEmpty());
+                    () -> office.bean(CopyStore.class).strays(account.id()).isEmpty());
         }
 
         String folder(String path) throws MailException {

@@ -19,6 +19,7 @@ import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.Incoming;
 import app.schublade.store.IntakeStore;
@@ -71,6 +72,7 @@ public final class Cabinet implements AutoCloseable {
     public final RuleStore rules;
     public final OrderStore orders;
     public final MailboxStore mailboxes;
+    public final CopyStore copies;
     public final UserStore users;
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
@@ -150,6 +152,7 @@ public final class Cabinet implements AutoCloseable {
         rules = context.getBean(RuleStore.class);
         orders = context.getBean(OrderStore.class);
         mailboxes = context.getBean(MailboxStore.class);
+        copies = context.getBean(CopyStore.class);
         users = context.getBean(UserStore.class);
     }
 

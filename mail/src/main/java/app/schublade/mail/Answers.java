@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
 import org.eclipse.angus.mail.iap.ByteArray;
 import org.eclipse.angus.mail.iap.ParsingException;
 import org.eclipse.angus.mail.iap.Response;
@@ -32,6 +33,18 @@ final class Answers {
     private static final int MAX_KEYWORDS = 200;
 
     private Answers() {}
+
+    /** What a reader finds in each of the answers that tell of a message. */
+    static <T> List<T> collect(Response[] answers, Function<FetchResponse, @Nullable T> reader) {
+        List<T> all = new ArrayList<>();
+        for (Response answer : answers) {
+            T read = answer instanceof FetchResponse fetched ? reader.apply(fetched) : null;
+            if (read != null) {
+                all.add(read);
+            }
+        }
+        return all;
+    }
 
     /** How a message is marked, if the answer tells. */
     static @Nullable Sighting sighting(FetchResponse answer) {

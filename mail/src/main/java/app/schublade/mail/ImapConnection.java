@@ -3,8 +3,6 @@ package app.schublade.mail;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import jakarta.mail.Flags;
-import java.io.IOException;
-import java.io.OutputStream;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -18,20 +16,14 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.function.Function;
 import org.eclipse.angus.mail.iap.Argument;
-import org.eclipse.angus.mail.iap.Literal;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
 import org.eclipse.angus.mail.imap.AppendUID;
-import org.eclipse.angus.mail.imap.ResyncData;
-import org.eclipse.angus.mail.imap.protocol.FetchResponse;
-import org.eclipse.angus.mail.imap.protocol.IMAPResponse;
 import org.eclipse.angus.mail.imap.protocol.ListInfo;
 import org.eclipse.angus.mail.imap.protocol.MailboxInfo;
 import org.eclipse.angus.mail.imap.protocol.Namespaces;
 import org.eclipse.angus.mail.imap.protocol.Status;
-import org.eclipse.angus.mail.imap.protocol.UIDSet;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -42,8 +34,6 @@ import org.jspecify.annotations.Nullable;
  * without where it is missing.
  */
 public final class ImapConnection implements AutoCloseable {
-    /** How many messages one command names at the most. */
-    private static final int MAX_SET = 1000;
     /** How many folders of an account are believed. */
     private static final int MAX_FOLDERS = 10_000;
 
@@ -53,11 +43,15 @@ public final class ImapConnection implements AutoCloseable {
     private static final DateTimeFormatter SEARCH_DATE = DateTimeFormatter.ofPattern("d-MMM-yyyy", Locale.ENGLISH);
 
     private final Wire wire;
+    private final Resync resync;
+    private final Queries queries;
     private FolderNames names;
     private @Nullable Opened open;
 
     private ImapConnection(Wire wire, FolderNames names) {
         this.wire = wire;
+        resync = new Resync(wire);
+        queries = new Queries(wire);
         this.names = names;
     }
 
@@ -156,68 +150,17 @@ public final class ImapConnection implements AutoCloseable {
      */
     public Opened openSince(String serverName, @Nullable FolderStatus before) throws MailException {
         try {
-            MailboxInfo info = wire.select(serverName, resync(before));
+            MailboxInfo info = wire.select(serverName, resync.asked(before));
             FolderStatus status =
                     new FolderStatus(info.uidvalidity, info.uidnext, info.total, Math.max(0, info.highestmodseq));
             boolean keywords = info.permanentFlags != null && info.permanentFlags.contains(Flags.Flag.USER);
-            Opened.Changes changes = before == null ? null : changes(info, status, before);
+            Opened.Changes changes = before == null ? null : resync.changes(info, status, before);
             open = new Opened(serverName, status, keywords, info.mode == READ_ONLY, changes);
             return open;
         } catch (ProtocolException e) {
             open = null;
             throw MailException.failed("open the folder " + serverName, e);
         }
-    }
-
-    private @Nullable ResyncData resync(@Nullable FolderStatus before) {
-        if (before != null && before.modSeq() > 0 && wire.isEnabled("QRESYNC")) {
-            return new ResyncData(before.uidValidity(), before.modSeq());
-        }
-        return wire.hasCapability("CONDSTORE") ? ResyncData.CONDSTORE : null;
-    }
-
-    private Opened.@Nullable Changes changes(MailboxInfo info, FolderStatus now, FolderStatus before)
-            throws ProtocolException {
-        if (before.modSeq() == 0 || now.modSeq() == 0 || before.uidValidity() != now.uidValidity()) {
-            return null;
-        }
-        return wire.isEnabled("QRESYNC") ? changes(info) : changedSince(before.modSeq());
-    }
-
-    private static Opened.Changes changes(MailboxInfo info) {
-        List<Sighting> sightings = new ArrayList<>();
-        List<Opened.Range> gone = new ArrayList<>();
-        List<IMAPResponse> answers = info.responses == null ? List.of() : info.responses;
-        for (IMAPResponse answer : answers) {
-            if (answer instanceof FetchResponse fetched) {
-                Sighting sighting = Answers.sighting(fetched);
-                if (sighting != null) {
-                    sightings.add(sighting);
-                }
-            } else if (answer.keyEquals("VANISHED")) {
-                gone.addAll(Answers.vanished(answer));
-            }
-        }
-        return new Opened.Changes(sightings, gone);
-    }
-
-    private Opened.Changes changedSince(long modSeq) throws ProtocolException {
-        Argument arguments = new Argument();
-        arguments.writeAtom("1:*");
-        arguments.writeAtom("(UID FLAGS)");
-        arguments.writeAtom("(CHANGEDSINCE " + modSeq + ")");
-        return new Opened.Changes(collect(wire.ask("UID FETCH", arguments), Answers::sighting), null);
-    }
-
-    private static <T> List<T> collect(Response[] answers, Function<FetchResponse, @Nullable T> reader) {
-        List<T> all = new ArrayList<>();
-        for (Response answer : answers) {
-            T read = answer instanceof FetchResponse fetched ? reader.apply(fetched) : null;
-            if (read != null) {
-                all.add(read);
-            }
-        }
-        return all;
     }
 
     /** The open folder, if it is the one named; it is opened otherwise. */
@@ -227,59 +170,35 @@ public final class ImapConnection implements AutoCloseable {
 
     /** UIDs of all messages in the open folder that are not marked as deleted, ascending. */
     public long[] uids() throws MailException {
-        return search("UNDELETED", null);
+        return queries.search("UNDELETED", null);
     }
 
     /** UIDs of the open folder's messages that the server received on this day or later, ascending. */
     public long[] uidsSince(LocalDate day) throws MailException {
-        return search("SINCE " + SEARCH_DATE.format(day), null);
+        return queries.search("SINCE " + SEARCH_DATE.format(day), null);
     }
 
     /** UIDs of the open folder's messages with this Message-ID. */
     public List<Long> withMessageId(String messageId) throws MailException {
-        List<Long> uids = new ArrayList<>();
-        for (long uid : search("HEADER Message-ID", messageId)) {
-            uids.add(uid);
-        }
-        return uids;
+        return UidSets.boxed(queries.search("HEADER Message-ID", messageId));
     }
 
     /** UIDs of the open folder's messages of exactly so many bytes. */
     public List<Long> withSize(int bytes) throws MailException {
-        List<Long> uids = new ArrayList<>();
-        for (long uid : search("LARGER " + (bytes - 1) + " SMALLER " + (bytes + 1), null)) {
-            uids.add(uid);
-        }
-        return uids;
-    }
-
-    private long[] search(String criterion, @Nullable String value) throws MailException {
-        try {
-            Argument arguments = new Argument();
-            if (wire.hasCapability("ESEARCH")) {
-                arguments.writeAtom("RETURN (ALL)");
-            }
-            arguments.writeAtom(criterion);
-            if (value != null) {
-                arguments.writeString(value);
-            }
-            return Answers.found(wire.ask("UID SEARCH", arguments));
-        } catch (ProtocolException e) {
-            throw MailException.failed("search", e);
-        }
+        return UidSets.boxed(queries.search("LARGER " + (bytes - 1) + " SMALLER " + (bytes + 1), null));
     }
 
     /** How the messages of the open folder are marked, from a UID on. */
     public List<Sighting> sightings(long fromUid) throws MailException {
         // "n:*" names the last message even if its UID is below n (RFC 3501, section 6.4.8).
-        return fetch(fromUid + ":*", "UID FLAGS", Answers::sighting).stream()
+        return queries.fetch(fromUid + ":*", "UID FLAGS", Answers::sighting).stream()
                 .filter(sighting -> sighting.uid() >= fromUid)
                 .toList();
     }
 
     /** How the messages of the open folder are marked whose UIDs lie between two, both included. */
     public List<Sighting> sightings(long firstUid, long lastUid) throws MailException {
-        return fetch(firstUid + ":" + lastUid, "UID FLAGS", Answers::sighting);
+        return queries.fetch(firstUid + ":" + lastUid, "UID FLAGS", Answers::sighting);
     }
 
     /**
@@ -288,42 +207,17 @@ public final class ImapConnection implements AutoCloseable {
      * @param maxBytes of a larger message only the beginning is fetched
      */
     public List<Fetched> fetch(Collection<Long> uids, int maxBytes) throws MailException {
-        return fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + maxBytes + ">");
+        return queries.fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + maxBytes + ">");
     }
 
     /** Fetches what is needed to recognise messages that are known already: size and the Message-ID header. */
     public List<Fetched> fetchIds(Collection<Long> uids) throws MailException {
-        return fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]");
+        return queries.fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]");
     }
 
     /** Fetches size and the whole header. */
     public List<Fetched> fetchHeaders(Collection<Long> uids) throws MailException {
-        return fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER]");
-    }
-
-    private List<Fetched> fetchAll(Collection<Long> uids, String items) throws MailException {
-        List<Fetched> all = new ArrayList<>();
-        for (List<Long> some : inSets(uids)) {
-            all.addAll(fetch(set(some), items, Answers::fetched));
-        }
-        return all;
-    }
-
-    private <T> List<T> fetch(String set, String items, Function<FetchResponse, @Nullable T> reader)
-            throws MailException {
-        try {
-            Argument arguments = new Argument();
-            arguments.writeAtom(set);
-            arguments.writeAtom("(" + items + ")");
-            return collect(wire.ask("UID FETCH", arguments), reader);
-        } catch (ProtocolException e) {
-            throw MailException.failed("fetch messages", e);
-        }
-    }
-
-    /** Whether a move happens wholly or not at all (RFC 6851). Where not, an interrupted one may leave a copy behind. */
-    public boolean movesAtOnce() {
-        return wire.hasCapability("MOVE");
+        return queries.fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER]");
     }
 
     /**
@@ -335,8 +229,8 @@ public final class ImapConnection implements AutoCloseable {
     public Map<Long, Long> move(Collection<Long> uids, String targetServerName) throws MailException {
         try {
             Map<Long, Long> moved = new HashMap<>();
-            for (List<Long> some : inSets(uids)) {
-                if (movesAtOnce()) {
+            for (List<Long> some : UidSets.inSets(uids)) {
+                if (wire.hasCapability("MOVE")) {
                     moved.putAll(transfer("UID MOVE", some, targetServerName));
                 } else {
                     moved.putAll(transfer("UID COPY", some, targetServerName));
@@ -351,7 +245,7 @@ public final class ImapConnection implements AutoCloseable {
 
     private Map<Long, Long> transfer(String command, List<Long> uids, String target) throws ProtocolException {
         Argument arguments = new Argument();
-        arguments.writeAtom(set(uids));
+        arguments.writeAtom(UidSets.set(uids));
         wire.writeMailbox(arguments, target);
         return Answers.pairs(wire.copied(wire.ask(command, arguments)));
     }
@@ -360,7 +254,7 @@ public final class ImapConnection implements AutoCloseable {
     public Map<Long, Long> copy(Collection<Long> uids, String targetServerName) throws MailException {
         try {
             Map<Long, Long> copied = new HashMap<>();
-            for (List<Long> some : inSets(uids)) {
+            for (List<Long> some : UidSets.inSets(uids)) {
                 copied.putAll(transfer("UID COPY", some, targetServerName));
             }
             return copied;
@@ -376,10 +270,10 @@ public final class ImapConnection implements AutoCloseable {
     public void remove(Collection<Long> uids) throws MailException {
         try {
             mark(uids, "\\Deleted", true);
-            for (List<Long> some : inSets(uids)) {
+            for (List<Long> some : UidSets.inSets(uids)) {
                 if (wire.hasCapability("UIDPLUS")) {
-                    wire.uidexpunge(sets(some));
-                } else if (uids.containsAll(boxed(search("DELETED", null)))) {
+                    wire.uidexpunge(UidSets.sets(some));
+                } else if (uids.containsAll(UidSets.boxed(queries.search("DELETED", null)))) {
                     wire.expunge();
                 }
             }
@@ -388,16 +282,12 @@ public final class ImapConnection implements AutoCloseable {
         }
     }
 
-    private static List<Long> boxed(long[] uids) {
-        return java.util.Arrays.stream(uids).boxed().toList();
-    }
-
     /** Sets or clears a flag such as {@code \Seen}, or a keyword, on messages of the open folder. */
     public void mark(Collection<Long> uids, String flag, boolean on) throws MailException {
         try {
-            for (List<Long> some : inSets(uids)) {
+            for (List<Long> some : UidSets.inSets(uids)) {
                 Argument arguments = new Argument();
-                arguments.writeAtom(set(some));
+                arguments.writeAtom(UidSets.set(some));
                 arguments.writeAtom(on ? "+FLAGS.SILENT" : "-FLAGS.SILENT");
                 arguments.writeAtom("(" + flag + ")");
                 wire.ask("UID STORE", arguments);
@@ -414,28 +304,10 @@ public final class ImapConnection implements AutoCloseable {
      */
     public OptionalLong append(String serverName, byte[] source, Instant received) throws MailException {
         try {
-            AppendUID uid = wire.appenduid(serverName, new Flags(), Date.from(received), new Bytes(source));
+            AppendUID uid = wire.appenduid(serverName, new Flags(), Date.from(received), new SourceLiteral(source));
             return uid == null ? OptionalLong.empty() : OptionalLong.of(uid.uid);
         } catch (ProtocolException e) {
             throw MailException.failed("add a message to " + serverName, e);
-        }
-    }
-
-    private static final class Bytes implements Literal {
-        private final byte[] source;
-
-        Bytes(byte[] source) {
-            this.source = source;
-        }
-
-        @Override
-        public int size() {
-            return source.length;
-        }
-
-        @Override
-        public void writeTo(OutputStream out) throws IOException {
-            out.write(source);
         }
     }
 
@@ -512,23 +384,6 @@ public final class ImapConnection implements AutoCloseable {
         } catch (ProtocolException e) {
             throw MailException.failed("watch", e);
         }
-    }
-
-    private static List<List<Long>> inSets(Collection<Long> uids) {
-        List<Long> sorted = uids.stream().sorted().toList();
-        List<List<Long>> sets = new ArrayList<>();
-        for (int i = 0; i < sorted.size(); i += MAX_SET) {
-            sets.add(sorted.subList(i, Math.min(sorted.size(), i + MAX_SET)));
-        }
-        return sets;
-    }
-
-    private static String set(List<Long> uids) {
-        return UIDSet.toString(sets(uids));
-    }
-
-    private static UIDSet[] sets(List<Long> uids) {
-        return UIDSet.createUIDSets(uids.stream().mapToLong(Long::longValue).toArray());
     }
 
     /** Cuts the connection; a {@link #watch} in another thread ends. */

@@ -184,7 +184,6 @@ class RealServerTest {
                         "SPECIAL-USE");
                 ImapConnection imap = connect(plain, plain.user())) {
             assertThat(imap.looksCheaply()).isFalse();
-            assertThat(imap.movesAtOnce()).isFalse();
             assertThat(imap.canWatch()).isFalse();
             assertThat(imap.folders()).extracting(RemoteFolder::use).contains(Optional.of(SpecialUse.INBOX));
             imap.append("INBOX", letter("a@quay.example", "A"), Instant.now());
