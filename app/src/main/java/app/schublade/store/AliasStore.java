@@ -50,10 +50,6 @@ public class AliasStore {
             int domains,
             @Nullable Instant firstAt,
             @Nullable Instant lastAt) {
-        public boolean isPattern() {
-            return OwnAddresses.isPattern(address);
-        }
-
         public boolean isRetired() {
             return retiredAt != null;
         }

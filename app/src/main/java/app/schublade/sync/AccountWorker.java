@@ -160,7 +160,7 @@ final class AccountWorker {
             failures = 0;
             tools.progress().connected(account);
             boolean indexed = tools.intake().index(id, INDEX_BATCH) < INDEX_BATCH;
-            await(indexed ? LOOK_AT_POP : Duration.ofMillis(1));
+            awaitAll(indexed ? LOOK_AT_POP : Duration.ofMillis(1)); // What the user does is nothing to its server.
         }
     }
 

@@ -42,11 +42,6 @@ public final class MailException extends Exception {
         /** The server understood and said no: repeating it will not help. */
         REFUSED;
 
-        /** Whether trying again later can help without anybody doing anything. */
-        public boolean passes() {
-            return this == NO_SUCH_HOST || this == WRONG_PORT || this == AWAY || this == LOST;
-        }
-
         /** Whether the user must do something before anybody knocks again. */
         public boolean needsUser() {
             return this == CERTIFICATE || this == NOT_ENCRYPTED || this == LOGIN_REFUSED || this == NOT_PERMITTED;

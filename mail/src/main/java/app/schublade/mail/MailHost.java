@@ -54,11 +54,6 @@ public record MailHost(
         return new MailHost(host, port, encryption, login, fingerprint, plainAgreed);
     }
 
-    /** The same host; the user knows that others can read along. */
-    public MailHost agreedPlain(boolean agreed) {
-        return new MailHost(host, port, encryption, login, pin, agreed);
-    }
-
     /** Whether a connection without encryption never leaves this machine. */
     public boolean isThisMachine() {
         return host.equals("localhost") || host.equals("::1") || host.matches("127(\\.\\d{1,3}){3}");
