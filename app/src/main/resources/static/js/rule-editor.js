@@ -23,14 +23,18 @@ document.addEventListener('alpine:init', () => {
 
     changed(event) {
       if (event.target.matches('select[data-kind]')) this.kindChosen(event.target);
+      if (event.target.matches('select.not')) event.target.closest('.line').classList.toggle('negated', event.target.value === 'not');
       clearTimeout(this.timer);
       this.timer = setTimeout(() => this.fetchPart('/rules/trial', 'trial'), event.type === 'change' ? 0 : PAUSE_MILLIS);
     },
 
     /** A kind was chosen: its text gets that kind's hint and proposals. */
     kindChosen(select) {
-      const { hint, list, text } = select.selectedOptions[0].dataset;
-      const input = select.closest('.line').querySelector('input');
+      const { hint, list, text, match, group } = select.selectedOptions[0].dataset;
+      const line = select.closest('.line');
+      const input = line.querySelector('input[data-text]');
+      line.classList.toggle('text', match === 'true');
+      line.classList.toggle('group', group === 'true');
       input.placeholder = hint ?? '';
       input.hidden = text === 'false';
       if (list) input.setAttribute('list', list);
@@ -48,7 +52,9 @@ document.addEventListener('alpine:init', () => {
       if (remove) await this.fetchPart('/rules/form', 'rule-form', { remove });
       if (add) {
         await this.fetchPart('/rules/form', 'rule-form', { add });
-        document.querySelector(`#rule-form [data-part=${add}] .line:last-of-type select`)?.focus();
+        const lines = [...document.querySelectorAll(`#rule-form [data-part=${add.split('-')[0]}] .line`)];
+        (lines.find(line => line.querySelector('input[data-text]')?.value === '' && !line.classList.contains('group')) ?? lines.at(-1))
+          ?.querySelector('[data-kind]')?.focus();
       }
     },
 

@@ -46,6 +46,7 @@ class ArchitectureTest {
                     "java.nio.charset..",
                     "org.jspecify.annotations..",
                     "org.jsoup..",
+                    "com.google.re2j..",
                     "org.apache.james.mime4j..");
 
     @ArchTest

@@ -14,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -30,11 +31,13 @@ import org.springframework.transaction.annotation.Transactional;
 public class FilingStore {
     private final JdbcClient jdbc;
     private final Ledger ledger;
+    private final OrderStore orders;
     private final ApplicationEventPublisher events;
 
-    public FilingStore(JdbcClient jdbc, Ledger ledger, ApplicationEventPublisher events) {
+    public FilingStore(JdbcClient jdbc, Ledger ledger, OrderStore orders, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.ledger = ledger;
+        this.orders = orders;
         this.events = events;
     }
 
@@ -190,15 +193,44 @@ public class FilingStore {
                 userId, steps.stream().map(step -> step.moving().accountId()).collect(Collectors.toSet())));
     }
 
-    /** What another mail program changed on the server: stored, but neither recorded nor ordered. */
+    /** What is so on the server: stored, but neither recorded nor ordered. */
     @Transactional
     public void accept(long userId, Map<Long, UnaryOperator<State>> changes) {
-        List<Step> steps = lock(userId, changes.keySet()).values().stream()
+        adopt(userId, steps(userId, changes));
+    }
+
+    /**
+     * What another mail program changed on the server, as {@link #accept}; but messages with orders that are not carried
+     * out stay as they are, for the server has not been told yet what the user wants.
+     *
+     * @return whether all the messages are as the changes want them
+     */
+    @Transactional
+    public boolean follow(long userId, Map<Long, UnaryOperator<State>> changes) {
+        List<Step> steps = steps(userId, changes);
+        // Asked while they are locked, so that no act can come between.
+        Set<Long> ahead = orders.ahead(ids(steps));
+        adopt(
+                userId,
+                steps.stream()
+                        .filter(step -> !ahead.contains(step.moving().id()))
+                        .toList());
+        return ahead.isEmpty();
+    }
+
+    private List<Step> steps(long userId, Map<Long, UnaryOperator<State>> changes) {
+        if (changes.isEmpty()) {
+            return List.of();
+        }
+        return lock(userId, changes.keySet()).values().stream()
                 .map(moving -> new Step(moving, changed(changes, moving), null))
                 .filter(Step::changesSomething)
                 .toList();
-        store(steps);
+    }
+
+    private void adopt(long userId, List<Step> steps) {
         if (!steps.isEmpty()) {
+            store(steps);
             tell(userId, steps);
         }
     }

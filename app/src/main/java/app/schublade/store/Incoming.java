@@ -3,8 +3,10 @@ package app.schublade.store;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Trait;
 import java.time.Instant;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -16,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param sentTo the account's own addresses that it was sent to
  * @param alias the alias among them, or null
  * @param unclaimed addresses that it was sent to and that may be aliases nobody has told of
+ * @param traits what is known of it
  * @param arrived as it lies on the server
  * @param verdict what the rules want; without hits for mail that was there before
  */
@@ -30,6 +33,7 @@ public record Incoming(
         List<String> sentTo,
         @Nullable String alias,
         List<String> unclaimed,
+        Set<Trait> traits,
         State arrived,
         Verdict verdict) {
 

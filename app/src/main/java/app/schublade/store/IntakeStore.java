@@ -2,13 +2,9 @@ package app.schublade.store;
 
 import app.schublade.core.filing.State;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.Reading;
 import app.schublade.core.message.Address;
-import java.io.ByteArrayOutputStream;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.sql.PreparedStatement;
-import java.sql.SQLException;
-import java.sql.Timestamp;
+import app.schublade.core.message.Trait;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
@@ -17,8 +13,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.zip.Deflater;
-import java.util.zip.GZIPOutputStream;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -66,19 +60,14 @@ public class IntakeStore {
         if (rows.isEmpty()) {
             return 0;
         }
-        insertMessages(account, rows);
-        insertHeads(account, rows);
-        insertContents(rows);
-        insertLabels(rows);
-        insert(
-                "insert into server_copy (message_id, account_id, mailbox_id, uid) values (?, ?, ?, ?)",
-                rows,
-                (statement, row) -> set(
-                        statement,
-                        row.id(),
-                        account.id(),
-                        mailbox.id(),
-                        row.incoming().uid()));
+        List.of(
+                        messages(account, rows),
+                        heads(account, rows),
+                        texts(rows),
+                        sources(rows),
+                        labels(rows),
+                        copies(account, mailbox, rows))
+                .forEach(bulk -> bulk.send(template));
         count(account, rows);
         for (Row row : rows) {
             filing.recordArrival(
@@ -112,71 +101,81 @@ public class IntakeStore {
         return incoming.stream().map(one -> new Row(ids.next(), one)).toList();
     }
 
-    private interface Setter {
-        void set(PreparedStatement statement, Row row) throws SQLException;
-    }
-
-    private void insert(String sql, List<Row> rows, Setter setter) {
-        template.batchUpdate(sql, rows, rows.size(), setter::set);
-    }
-
-    private static void set(PreparedStatement statement, Object... values) throws SQLException {
-        for (int i = 0; i < values.length; i++) {
-            statement.setObject(i + 1, values[i]);
-        }
-    }
-
-    private void insertMessages(Account account, List<Row> rows) {
-        insert("""
-                insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments, category_id)
-                overriding system value values (?, ?, ?, ?, ?, ?, ?, ?, ?)
-                """, rows, (statement, row) -> {
+    private static BulkRows messages(Account account, List<Row> rows) {
+        BulkRows bulk = new BulkRows(
+                "message",
+                "id",
+                "user_id",
+                "account_id",
+                "folder_id",
+                "received_at",
+                "unread",
+                "flagged",
+                "attachments",
+                "category_id");
+        for (Row row : rows) {
             State state = row.incoming().filed();
-            set(
-                    statement,
-                    row.id(),
-                    account.userId(),
-                    account.id(),
-                    state.folder(),
-                    Timestamp.from(row.incoming().received()),
-                    state.unread(),
-                    state.flagged(),
-                    row.incoming().mail().attachments().size());
-            statement.setObject(9, state.category(), java.sql.Types.BIGINT);
-        });
+            bulk.row()
+                    .number(row.id())
+                    .number(account.userId())
+                    .number(account.id())
+                    .number(state.folder())
+                    .time(row.incoming().received())
+                    .truth(state.unread())
+                    .truth(state.flagged())
+                    .small(Math.min(row.incoming().mail().attachments().size(), Short.MAX_VALUE))
+                    .number(state.category());
+        }
+        return bulk;
     }
 
-    private void insertHeads(Account account, List<Row> rows) {
-        insert("""
-                insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
-                    recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at, unclaimed)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                """, rows, (statement, row) -> head(statement, account, row));
-    }
-
-    private static void head(PreparedStatement statement, Account account, Row row) throws SQLException {
-        Incoming incoming = row.incoming();
-        ParsedMail mail = incoming.mail();
-        set(
-                statement,
-                row.id(),
-                account.id(),
-                incoming.identity(),
-                incoming.size(),
-                clean(mail.from().name()),
-                clean(mail.from().key()),
-                clean(recipients(mail)),
-                clean(mail.subject()),
-                clean(mail.snippet(SNIPPET)),
-                incoming.sentTo().toArray(String[]::new));
-        statement.setString(11, incoming.alias());
-        String list = mail.listId();
-        statement.setString(12, list == null ? null : clean(list));
-        statement.setObject(
-                13, mail.references().stream().map(IntakeStore::clean).toArray(String[]::new));
-        statement.setTimestamp(14, mail.sent() == null ? null : Timestamp.from(mail.sent()));
-        statement.setObject(
-                15, incoming.unclaimed().stream().map(IntakeStore::clean).toArray(String[]::new));
+    private static BulkRows heads(Account account, List<Row> rows) {
+        BulkRows bulk = new BulkRows(
+                "message_head",
+                "message_id",
+                "account_id",
+                "internet_id",
+                "size",
+                "sender_name",
+                "sender_address",
+                "recipients",
+                "subject",
+                "snippet",
+                "sent_to",
+                "alias",
+                "list_id",
+                "refs",
+                "sent_at",
+                "unclaimed",
+                "reply_to",
+                "addressed_to",
+                "traits",
+                "attached");
+        for (Row row : rows) {
+            Incoming incoming = row.incoming();
+            ParsedMail mail = incoming.mail();
+            bulk.row()
+                    .number(row.id())
+                    .number(account.id())
+                    .text(incoming.identity())
+                    .integer(incoming.size())
+                    .text(mail.from().name())
+                    .text(mail.from().key())
+                    .text(recipients(mail))
+                    .text(mail.subject())
+                    .text(mail.snippet(SNIPPET))
+                    .texts(incoming.sentTo())
+                    .text(incoming.alias())
+                    .text(mail.listId())
+                    .texts(mail.references())
+                    .time(mail.sent())
+                    .texts(incoming.unclaimed())
+                    .texts(mail.replyTo().stream().map(Address::key).toList())
+                    .texts(Reading.recipients(mail))
+                    .texts(incoming.traits().stream().map(Trait::name).toList())
+                    .json(Json.write(Reading.attachments(mail)));
+        }
+        return bulk;
     }
 
     private static String recipients(ParsedMail mail) {
@@ -185,31 +184,49 @@ public class IntakeStore {
         return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
     }
 
-    /** PostgreSQL has no place for NUL in text. */
-    private static String clean(String text) {
-        return text.indexOf('\0') < 0 ? text : text.replace("\0", "");
+    private static BulkRows texts(List<Row> rows) {
+        BulkRows bulk = new BulkRows("message_text", "message_id", "body");
+        for (Row row : rows) {
+            String text = row.incoming().mail().text();
+            bulk.row().number(row.id()).text(text.substring(0, Math.min(text.length(), MAX_BODY)));
+        }
+        return bulk;
     }
 
-    private void insertContents(List<Row> rows) {
-        insert("insert into message_text (message_id, body) values (?, ?)", rows, (statement, row) -> {
-            String text = clean(row.incoming().mail().text());
-            set(statement, row.id(), text.substring(0, Math.min(text.length(), MAX_BODY)));
-        });
-        insert(
-                "insert into message_source (message_id, whole, gzip) values (?, ?, ?)",
-                rows,
-                (statement, row) -> set(
-                        statement,
-                        row.id(),
-                        row.incoming().isWhole(),
-                        gzip(row.incoming().source())));
+    private static BulkRows sources(List<Row> rows) {
+        BulkRows bulk = new BulkRows("message_source", "message_id", "whole", "gzip");
+        try (Gzip gzip = new Gzip()) {
+            for (Row row : rows) {
+                bulk.row()
+                        .number(row.id())
+                        .truth(row.incoming().isWhole())
+                        .bytes(gzip.compress(row.incoming().source()));
+            }
+        }
+        return bulk;
     }
 
-    private void insertLabels(List<Row> rows) {
-        List<Object[]> labels = new ArrayList<>();
-        rows.forEach(row ->
-                row.incoming().filed().labels().forEach(label -> labels.add(new Object[] {row.id(), label})));
-        template.batchUpdate("insert into message_label (message_id, label_id) values (?, ?)", labels);
+    private static BulkRows labels(List<Row> rows) {
+        BulkRows bulk = new BulkRows("message_label", "message_id", "label_id");
+        for (Row row : rows) {
+            row.incoming()
+                    .filed()
+                    .labels()
+                    .forEach(label -> bulk.row().number(row.id()).number(label));
+        }
+        return bulk;
+    }
+
+    private static BulkRows copies(Account account, Mailbox mailbox, List<Row> rows) {
+        BulkRows bulk = new BulkRows("server_copy", "message_id", "account_id", "mailbox_id", "uid");
+        for (Row row : rows) {
+            bulk.row()
+                    .number(row.id())
+                    .number(account.id())
+                    .number(mailbox.id())
+                    .number(row.incoming().uid());
+        }
+        return bulk;
     }
 
     private void count(Account account, List<Row> rows) {
@@ -284,22 +301,5 @@ public class IntakeStore {
                 .param("account", accountId)
                 .param("most", most)
                 .update();
-    }
-
-    private static byte[] gzip(byte[] source) {
-        ByteArrayOutputStream out = new ByteArrayOutputStream(source.length / 2 + 64);
-        try (GZIPOutputStream gzip = new FastGzip(out)) {
-            gzip.write(source);
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        return out.toByteArray();
-    }
-
-    private static final class FastGzip extends GZIPOutputStream {
-        FastGzip(ByteArrayOutputStream out) throws IOException {
-            super(out);
-            def.setLevel(Deflater.BEST_SPEED);
-        }
     }
 }

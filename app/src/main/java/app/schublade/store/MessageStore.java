@@ -1,9 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.Change;
-import app.schublade.core.filing.State;
 import app.schublade.core.message.Address;
-import app.schublade.core.message.Message;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -14,11 +12,8 @@ import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Consumer;
 import java.util.zip.GZIPInputStream;
-import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,32 +21,25 @@ import org.springframework.transaction.annotation.Transactional;
 /** Reads messages: a list's page, one message, all of them for a trial run. */
 @Repository
 public class MessageStore {
-    /** Rows that are held in memory at once while all messages are walked through. */
-    private static final int STREAM_ROWS = 2000;
     /** A source that unpacks to more than this is cut off. */
     private static final int MAX_SOURCE = 64 * 1024 * 1024;
 
-    private static final String ROW = """
+    static final String COLUMNS = """
             select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.attachments, m.category_id,
                 array(select label_id from message_label where message_id = m.id) as labels,
-                h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.alias, h.list_id, h.sent_to
-            from message m join message_head h on h.message_id = m.id\s""";
+                h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.alias, h.list_id, h.sent_to\s""";
+
+    private static final String ROW = COLUMNS + "from message m join message_head h on h.message_id = m.id ";
 
     private final JdbcClient jdbc;
-    private final JdbcTemplate streaming;
 
-    public MessageStore(JdbcClient jdbc, DataSource source) {
+    public MessageStore(JdbcClient jdbc) {
         this.jdbc = jdbc;
-        this.streaming = new JdbcTemplate(source);
-        this.streaming.setFetchSize(STREAM_ROWS);
     }
 
     /** What a rule did to a message and was not undone. */
     public record Filed(
             long batch, @Nullable Long rule, String ruleName, List<String> reasons, Change change, Instant at) {}
-
-    /** A message with all that rules and a trial run's list need. */
-    public record Subject(ListRow row, Message message, State state) {}
 
     /** One page, newest first; cost does not grow with the place in the list (keyset paging). */
     @Transactional(readOnly = true)
@@ -119,7 +107,7 @@ public class MessageStore {
                 .optional();
     }
 
-    private static ListRow row(ResultSet row, int number) throws SQLException {
+    static ListRow row(ResultSet row, int number) throws SQLException {
         return new ListRow(
                 row.getLong("id"),
                 row.getLong("account_id"),
@@ -146,7 +134,7 @@ public class MessageStore {
                         """).params(userId, id).query(byte[].class).optional().map(MessageStore::unpack);
     }
 
-    private static byte[] unpack(byte[] gzip) {
+    static byte[] unpack(byte[] gzip) {
         try (InputStream in = new GZIPInputStream(new ByteArrayInputStream(gzip))) {
             return in.readNBytes(MAX_SOURCE);
         } catch (IOException e) {
@@ -171,35 +159,5 @@ public class MessageStore {
                         new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
                         row.getTimestamp("at").toInstant()))
                 .list();
-    }
-
-    /** Shows every message of the user, newest first, without holding them all. */
-    @Transactional(readOnly = true)
-    public void forEach(long userId, Consumer<Subject> visitor) {
-        streaming.query(
-                ROW + "where m.user_id = ? order by m.received_at desc, m.id desc",
-                row -> {
-                    visitor.accept(subject(row));
-                },
-                userId);
-    }
-
-    private static Subject subject(ResultSet row) throws SQLException {
-        ListRow shown = row(row, 0);
-        Message message = new Message(
-                shown.accountId(),
-                shown.sender(),
-                shown.subject(),
-                Arrays.asList((String[]) row.getArray("sent_to").getArray()),
-                shown.listId());
-        return new Subject(shown, message, FilingStore.state(row, ""));
-    }
-
-    /** The message as rules see it. */
-    public Optional<Subject> subject(long userId, long id) {
-        return jdbc.sql(ROW + "where m.user_id = ? and m.id = ?")
-                .params(userId, id)
-                .query((row, number) -> subject(row))
-                .optional();
     }
 }

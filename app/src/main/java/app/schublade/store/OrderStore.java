@@ -5,7 +5,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -59,13 +58,17 @@ public class OrderStore {
     /** An order that the server refused. */
     public record Refused(long id, String subject, String trouble) {}
 
-    /** The oldest orders of an account. */
+    /**
+     * The oldest orders of an account that can be carried out now. Those for a stray wait until it is known where it lies,
+     * or that it is gone; but a move that was begun may itself tell.
+     */
     public List<Order> next(long accountId, int most) {
         return jdbc.sql("""
                         select o.*, h.internet_id, h.size, coalesce(c.mailbox_id, 0) as mailbox_id, coalesce(c.uid, 0) as uid
                         from server_order o join message_head h on h.message_id = o.message_id
                         left join server_copy c on c.message_id = o.message_id
-                        where o.account_id = ? and o.trouble is null order by o.id limit ?
+                        where o.account_id = ? and o.trouble is null and (c.mailbox_id is not null or o.begun)
+                        order by o.id limit ?
                         """)
                 .params(accountId, most)
                 .query((row, number) -> new Order(
@@ -103,18 +106,22 @@ public class OrderStore {
                 .update();
     }
 
+    /** Their messages are not where they were known to be: the orders wait until they are found. */
+    public void hold(Collection<Long> orders) {
+        jdbc.sql("update server_order set begun = false where id = any(?)")
+                .param(orders.toArray(Long[]::new))
+                .update();
+    }
+
     /**
-     * Which messages of the account have orders that are not carried out, refused ones included: what the server says
-     * of them is not what the user wants.
+     * Those of some messages that have orders which are not carried out, refused ones included: what the server says of
+     * them is not what the user wants.
      */
-    public Set<Long> waiting(long accountId) {
-        return jdbc
-                .sql("select distinct message_id from server_order where account_id = ?")
-                .param(accountId)
+    public Set<Long> ahead(Collection<Long> messages) {
+        return Set.copyOf(jdbc.sql("select distinct message_id from server_order where message_id = any(?)")
+                .param(messages.toArray(Long[]::new))
                 .query(Long.class)
-                .list()
-                .stream()
-                .collect(Collectors.toSet());
+                .list());
     }
 
     public List<Refused> refusedOf(long userId, long accountId, int most) {
@@ -136,13 +143,15 @@ public class OrderStore {
                         """).params(userId, accountId).update();
     }
 
-    /** Messages whose move was refused, with the folder of the cabinet that shows where they still lie. */
+    /** Messages whose move was refused and that are not on their way anywhere else, with the folder of the cabinet that shows where they still lie. */
     public Map<Long, Long> refusedMoves(long userId, long accountId) {
         Map<Long, Long> moves = new HashMap<>();
         jdbc.sql("""
                         select o.message_id, b.folder_id from server_order o join account a on a.id = o.account_id
                         join server_copy c on c.message_id = o.message_id join mailbox b on b.id = c.mailbox_id
                         where a.user_id = ? and a.id = ? and o.trouble is not null and o.kind = 'MOVE'
+                            and not exists (select from server_order n
+                                where n.message_id = o.message_id and n.kind = 'MOVE' and n.trouble is null)
                         """)
                 .params(userId, accountId)
                 .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))

@@ -9,6 +9,7 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -54,6 +55,23 @@ public class PlaceStore {
                 .query(PlaceStore::folder)
                 .list();
         return new Places(folders, labels(userId, accountId), categories(userId));
+    }
+
+    /** What servers call the user's labels and categories. */
+    public Keywords keywords(long userId) {
+        return new Keywords(
+                ids("select keyword, id from label where user_id = ?", userId),
+                ids("select keyword, id from category where user_id = ? order by rank, id", userId));
+    }
+
+    private Map<String, Long> ids(String sql, long userId) {
+        Map<String, Long> ids = new LinkedHashMap<>();
+        jdbc.sql(sql)
+                .param(userId)
+                .query((row, number) -> Map.entry(row.getString(1), row.getLong(2)))
+                .list()
+                .forEach(entry -> ids.putIfAbsent(entry.getKey(), entry.getValue()));
+        return ids;
     }
 
     private List<Places.Label> labels(long userId, @Nullable Long accountId) {

@@ -1,19 +1,19 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.Condition;
-import app.schublade.core.filing.Condition.AccountRef;
 import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
+import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
-import java.sql.Array;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
 
 /** The rules of each user in their order, and how often each has acted. */
 @Repository
@@ -36,81 +37,91 @@ public class RuleStore {
         this.accounts = accounts;
     }
 
-    /** How a condition or an effect is called in the database. */
+    /** How an effect is called in the database. */
     private enum Kind {
-        SENDER,
-        SUBJECT,
-        SENT_TO,
-        LIST,
-        ACCOUNT,
         FILE,
         LABEL,
         CATEGORY,
-        READ
+        READ,
+        FLAG
     }
 
-    /** What a rule's ids mean now. */
-    private record Names(Places places, Map<Long, String> accounts) {
-        @Nullable
-        AccountRef account(String id) {
-            String name = accounts.get(Long.parseLong(id));
-            return name == null ? null : new AccountRef(Long.parseLong(id), name);
+    /** A rule's conditions as they are kept: in words, but what is the user's own by its id, so that names can change. */
+    private record Conditions(List<Term> when, List<Term> unless) {}
+
+    private static final TypeReference<Conditions> CONDITIONS = new TypeReference<>() {};
+
+    /** What a rule's ids mean now. What is gone is named so: nothing has it, and the rule says it. */
+    private record Names(Places places, Map<Long, String> accounts) implements Term.Names {
+        private static final FolderPath GONE = FolderPath.parse("(gone)");
+
+        @Override
+        public InAccount.Ref account(String id) {
+            return new InAccount.Ref(Long.parseLong(id), accounts.getOrDefault(Long.parseLong(id), "(gone)"));
         }
+
+        @Override
+        public LabelRef label(String id) {
+            return new LabelRef(
+                    Long.parseLong(id),
+                    places.label(Long.parseLong(id)).map(Places.Label::path).orElse(GONE));
+        }
+
+        @Override
+        public CategoryRef category(String id) {
+            return new CategoryRef(
+                    Long.parseLong(id),
+                    places.category(Long.parseLong(id))
+                            .map(Places.Category::name)
+                            .orElse("(gone)"));
+        }
+
+        @Override
+        public String of(InAccount.Ref account) {
+            return String.valueOf(account.id());
+        }
+
+        @Override
+        public String of(LabelRef label) {
+            return String.valueOf(label.id());
+        }
+
+        @Override
+        public String of(CategoryRef category) {
+            return String.valueOf(category.id());
+        }
+    }
+
+    private Names names(long userId) {
+        return new Names(
+                places.of(userId, null),
+                accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::name)));
     }
 
     @Transactional(readOnly = true)
     public RuleBook book(long userId) {
-        Names names = new Names(
-                places.of(userId, null),
-                accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::name)));
-        Map<Long, List<Condition>> when = conditions(userId, false, names);
-        Map<Long, List<Condition>> unless = conditions(userId, true, names);
+        Names names = names(userId);
         Map<Long, List<Effect>> then = effects(userId, names);
-        return new RuleBook(jdbc.sql("select id, name, enabled, last from rule where user_id = ? order by position, id")
+        return new RuleBook(jdbc.sql(
+                        "select id, name, enabled, last, conditions from rule where user_id = ? order by position, id")
                 .param(userId)
                 .query((row, number) -> {
                     long id = row.getLong("id");
+                    Conditions conditions = Json.read(row.getString("conditions"), CONDITIONS);
                     return new Rule(
                             id,
                             row.getString("name"),
                             row.getBoolean("enabled"),
-                            when.getOrDefault(id, List.of()),
-                            unless.getOrDefault(id, List.of()),
+                            conditions(conditions.when(), names),
+                            conditions(conditions.unless(), names),
                             then.getOrDefault(id, List.of()),
                             row.getBoolean("last"));
                 })
                 .list());
     }
 
-    private Map<Long, List<Condition>> conditions(long userId, boolean exception, Names names) {
-        Map<Long, List<Condition>> found = new HashMap<>();
-        jdbc.sql("""
-                        select c.rule_id, c.kind, c.vals from rule_condition c join rule r on r.id = c.rule_id
-                        where r.user_id = ? and c.exception = ? order by c.rule_id, c.position
-                        """).params(userId, exception).query(row -> {
-            found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
-                    .add(condition(Kind.valueOf(row.getString("kind")), strings(row.getArray("vals")), names));
-        });
-        return found;
-    }
-
-    private static List<String> strings(Array array) throws SQLException {
-        return Arrays.asList((String[]) array.getArray());
-    }
-
-    private static Condition condition(Kind kind, List<String> values, Names names) {
-        return switch (kind) {
-            case SENDER -> new Condition.Sender(values);
-            case SUBJECT -> new Condition.SubjectHas(values);
-            case SENT_TO -> new Condition.SentTo(values);
-            case LIST -> new Condition.MailingList(values);
-            case ACCOUNT ->
-                new Condition.InAccount(values.stream()
-                        .map(names::account)
-                        .filter(java.util.Objects::nonNull)
-                        .toList());
-            case FILE, LABEL, CATEGORY, READ -> throw new IllegalStateException(kind + " is no condition");
-        };
+    private static List<Condition> conditions(List<Term> terms, Names names) {
+        return terms.stream().map(term -> term.condition(names)).toList();
     }
 
     private Map<Long, List<Effect>> effects(long userId, Names names) {
@@ -127,48 +138,48 @@ public class RuleStore {
     }
 
     private static Effect effect(ResultSet row, Places places) throws SQLException {
-        Kind kind = Kind.valueOf(row.getString("kind"));
-        return switch (kind) {
+        boolean on = row.getBoolean("turned_on");
+        return switch (Kind.valueOf(row.getString("kind"))) {
             case FILE ->
                 new Effect.FileInto(
                         new FolderRef(row.getLong("folder_id"), FolderPath.parse(row.getString("folder_path"))));
             case LABEL -> {
                 Places.Label label = places.label(row.getLong("label_id")).orElseThrow();
-                yield new Effect.Label(new LabelRef(label.id(), label.path()), true);
+                yield new Effect.Label(new LabelRef(label.id(), label.path()), on);
             }
-            case CATEGORY -> {
-                Places.Category category =
-                        places.category(row.getLong("category_id")).orElseThrow();
-                yield new Effect.Categorise(new CategoryRef(category.id(), category.name()));
-            }
-            case READ -> new Effect.MarkRead(true);
-            default -> throw new IllegalStateException(kind + " is no effect");
+            case CATEGORY ->
+                new Effect.Categorise(places.category(row.getObject("category_id", Long.class))
+                        .map(category -> new CategoryRef(category.id(), category.name()))
+                        .orElse(null));
+            case READ -> new Effect.MarkRead(on);
+            case FLAG -> new Effect.Flag(on);
         };
     }
 
     /** Adds a rule after all others if its id is 0, or replaces the one with its id. Places in it must exist. */
     @Transactional
     public long save(long userId, Rule rule) {
-        long id = rule.id() == 0 ? insert(userId, rule) : update(userId, rule);
-        int position = 0;
-        for (Condition condition : rule.when()) {
-            insertCondition(id, position++, false, condition);
-        }
-        for (Condition condition : rule.unless()) {
-            insertCondition(id, position++, true, condition);
-        }
+        Names names = names(userId);
+        String conditions = Json.write(new Conditions(terms(rule.when(), names), terms(rule.unless(), names)));
+        long id = rule.id() == 0 ? insert(userId, rule, conditions) : update(userId, rule, conditions);
         for (int i = 0; i < rule.then().size(); i++) {
             insertEffect(id, i, rule.then().get(i));
         }
         return id;
     }
 
-    private long insert(long userId, Rule rule) {
+    private static List<Term> terms(List<Condition> conditions, Names names) {
+        return conditions.stream().map(condition -> Term.of(condition, names)).toList();
+    }
+
+    private long insert(long userId, Rule rule, String conditions) {
         return jdbc.sql("""
-                        insert into rule (user_id, position, name, enabled, last) values (:user,
-                            (select coalesce(max(position), 0) + 1 from rule where user_id = :user), :name, :on, :last)
+                        insert into rule (user_id, position, name, enabled, last, conditions) values (:user,
+                            (select coalesce(max(position), 0) + 1 from rule where user_id = :user), :name, :on, :last,
+                            :conditions::jsonb)
                         returning id
                         """)
+                .param("conditions", conditions)
                 .param("user", userId)
                 .param("name", rule.name())
                 .param("on", rule.on())
@@ -177,64 +188,58 @@ public class RuleStore {
                 .single();
     }
 
-    private long update(long userId, Rule rule) {
-        int found = jdbc.sql("update rule set name = ?, enabled = ?, last = ? where id = ? and user_id = ?")
-                .params(rule.name(), rule.on(), rule.last(), rule.id(), userId)
+    private long update(long userId, Rule rule, String conditions) {
+        int found = jdbc.sql("""
+                        update rule set name = ?, enabled = ?, last = ?, conditions = ?::jsonb where id = ? and user_id = ?
+                        """)
+                .params(rule.name(), rule.on(), rule.last(), conditions, rule.id(), userId)
                 .update();
         if (found == 0) {
             throw new IllegalArgumentException("This rule is gone; it was deleted in another window.");
         }
-        jdbc.sql("delete from rule_condition where rule_id = ?")
-                .param(rule.id())
-                .update();
         jdbc.sql("delete from rule_effect where rule_id = ?").param(rule.id()).update();
         return rule.id();
-    }
-
-    private void insertCondition(long rule, int position, boolean exception, Condition condition) {
-        Kind kind;
-        List<String> values;
-        if (condition instanceof Condition.Sender sender) {
-            kind = Kind.SENDER;
-            values = sender.values();
-        } else if (condition instanceof Condition.SubjectHas subject) {
-            kind = Kind.SUBJECT;
-            values = subject.values();
-        } else if (condition instanceof Condition.SentTo sentTo) {
-            kind = Kind.SENT_TO;
-            values = sentTo.values();
-        } else if (condition instanceof Condition.MailingList list) {
-            kind = Kind.LIST;
-            values = list.values();
-        } else {
-            kind = Kind.ACCOUNT;
-            values = ((Condition.InAccount) condition)
-                    .accounts().stream()
-                            .map(account -> String.valueOf(account.id()))
-                            .toList();
-        }
-        jdbc.sql("insert into rule_condition (rule_id, position, exception, kind, vals) values (?, ?, ?, ?, ?)")
-                .params(rule, position, exception, kind.name(), values.toArray(String[]::new))
-                .update();
     }
 
     private void insertEffect(long rule, int position, Effect effect) {
         Long folder = effect instanceof Effect.FileInto file ? file.folder().id() : null;
         Long label = effect instanceof Effect.Label one ? one.label().id() : null;
-        Long category = effect instanceof Effect.Categorise one ? one.category().id() : null;
-        Kind kind =
-                folder != null ? Kind.FILE : label != null ? Kind.LABEL : category != null ? Kind.CATEGORY : Kind.READ;
+        CategoryRef category = effect instanceof Effect.Categorise one ? one.category() : null;
         jdbc.sql("""
-                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id)
-                        values (:rule, :position, :kind, :folder, :label, :category)
+                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id, turned_on)
+                        values (:rule, :position, :kind, :folder, :label, :category, :on)
                         """)
                 .param("rule", rule)
                 .param("position", position)
-                .param("kind", kind.name())
+                .param("kind", kind(effect).name())
                 .param("folder", folder)
                 .param("label", label)
-                .param("category", category)
+                .param("category", category == null ? null : category.id())
+                .param("on", isOn(effect))
                 .update();
+    }
+
+    private static Kind kind(Effect effect) {
+        if (effect instanceof Effect.FileInto) {
+            return Kind.FILE;
+        }
+        if (effect instanceof Effect.Label) {
+            return Kind.LABEL;
+        }
+        if (effect instanceof Effect.Categorise) {
+            return Kind.CATEGORY;
+        }
+        return effect instanceof Effect.MarkRead ? Kind.READ : Kind.FLAG;
+    }
+
+    private static boolean isOn(Effect effect) {
+        if (effect instanceof Effect.Label label) {
+            return label.on();
+        }
+        if (effect instanceof Effect.MarkRead read) {
+            return read.read();
+        }
+        return !(effect instanceof Effect.Flag flag) || flag.on();
     }
 
     public void turn(long userId, long id, boolean on) {
@@ -246,21 +251,14 @@ public class RuleStore {
     /** Moves a rule one place up (-1) or down (+1). */
     @Transactional
     public void shift(long userId, long id, int by) {
-        List<Long> order =
-                new ArrayList<>(jdbc.sql("select id from rule where user_id = ? order by position, id for update")
-                        .param(userId)
-                        .query(Long.class)
-                        .list());
+        List<Long> order = order(userId);
         int from = order.indexOf(id);
         int to = from + by;
         if (from < 0 || to < 0 || to >= order.size()) {
             return;
         }
         order.add(to, order.remove(from));
-        jdbc.sql("""
-                        update rule r set position = v.position
-                        from unnest(?::bigint[]) with ordinality as v (id, position) where r.id = v.id
-                        """).param(order.toArray(Long[]::new)).update();
+        store(order);
     }
 
     public void delete(long userId, long id) {
@@ -269,17 +267,57 @@ public class RuleStore {
                 .update();
     }
 
-    /** How many messages each rule has acted on and was not undone for. */
-    public Map<Long, Integer> acted(long userId) {
-        return jdbc
-                .sql("""
-                        select r.id, count(distinct f.message_id) from rule r join filing_record f on f.rule_id = r.id
+    /**
+     * What a rule has done that was not undone.
+     *
+     * @param acted on how many messages
+     * @param lately on how many of them in the last 30 days
+     * @param last when for the last time; null if never
+     */
+    public record History(int acted, int lately, @Nullable Instant last) {
+        public static final History NONE = new History(0, 0, null);
+    }
+
+    /** What the rules have done, by their ids; those that have never acted are missing. */
+    public Map<Long, History> histories(long userId) {
+        Map<Long, History> histories = new HashMap<>();
+        jdbc.sql("""
+                        select r.id, count(distinct f.message_id) as acted, max(b.at) as last,
+                            count(distinct f.message_id) filter (where b.at > now() - interval '30 days') as lately
+                        from rule r join filing_record f on f.rule_id = r.id join batch b on b.id = f.batch_id
                         where r.user_id = ? and f.undone_at is null group by r.id
-                        """)
+                        """).param(userId).query(row -> {
+            histories.put(
+                    row.getLong("id"),
+                    new History(
+                            row.getInt("acted"),
+                            row.getInt("lately"),
+                            row.getTimestamp("last").toInstant()));
+        });
+        return histories;
+    }
+
+    /** Puts a rule before another one. */
+    @Transactional
+    public void putBefore(long userId, long id, long other) {
+        List<Long> order = order(userId);
+        if (order.remove(id) && order.contains(other)) {
+            order.add(order.indexOf(other), id);
+            store(order);
+        }
+    }
+
+    private List<Long> order(long userId) {
+        return new ArrayList<>(jdbc.sql("select id from rule where user_id = ? order by position, id for update")
                 .param(userId)
-                .query((row, number) -> Map.entry(row.getLong(1), row.getInt(2)))
-                .list()
-                .stream()
-                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue));
+                .query(Long.class)
+                .list());
+    }
+
+    private void store(List<Long> order) {
+        jdbc.sql("""
+                        update rule r set position = v.position
+                        from unnest(?::bigint[]) with ordinality as v (id, position) where r.id = v.id
+                        """).param(order.toArray(Long[]::new)).update();
     }
 }

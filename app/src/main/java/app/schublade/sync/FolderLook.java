@@ -7,6 +7,7 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.store.Account;
 import app.schublade.store.Mailbox;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -25,6 +26,7 @@ import java.util.Set;
  */
 final class FolderLook {
     private static final int BATCH = 100;
+    private static final Duration TELL_EVERY = Duration.ofMillis(500);
 
     private final Account account;
     private final WorkerTools tools;
@@ -159,37 +161,66 @@ final class FolderLook {
 
     private void fetch(List<Unknown> unknown, int known, Between between) throws MailException {
         int missing = unknown.stream().mapToInt(one -> one.uids().length).sum();
-        boolean isImport = missing > BATCH;
-        Counter done = new Counter();
-        for (Unknown one : unknown) {
-            passOver(one.mailbox(), () -> fetch(one, known, missing, done, between));
+        Import running = new Import(known, missing, between);
+        try {
+            for (Unknown one : unknown) {
+                passOver(one.mailbox(), () -> fetch(one, running));
+            }
+        } finally {
+            intake.settle();
         }
-        if (isImport) {
-            tools.progress().importing(account, known + done.count, known + missing);
-            tools.progress().tell(account, "Imported %,d messages.".formatted(done.count));
+        if (missing > BATCH) {
+            running.tell();
+            tools.progress().tell(account, "Imported %,d messages.".formatted(running.done));
             tools.progress().connected(account);
         }
     }
 
-    private static final class Counter {
-        private int count;
+    /** Tells from time to time how far it has come, and does meanwhile what must not wait. */
+    private final class Import {
+        private final int known;
+        private final int missing;
+        private final Between between;
+        private int done;
+        private long told;
+
+        Import(int known, int missing, Between between) {
+            this.known = known;
+            this.missing = missing;
+            this.between = between;
+        }
+
+        void pause() throws MailException {
+            if (missing > BATCH && (told == 0 || System.nanoTime() - told > TELL_EVERY.toNanos())) {
+                tell();
+                intake.settle(); // What is being stored must not look new to others.
+                between.act();
+                told = System.nanoTime();
+            }
+        }
+
+        void tell() {
+            tools.progress().importing(account, known + done, known + missing);
+        }
     }
 
-    private void fetch(Unknown one, int known, int missing, Counter done, Between between) throws MailException {
-        boolean whole = true;
-        for (int end = one.uids().length; end > 0 && whole; end -= BATCH) {
-            if (missing > BATCH) {
-                tools.progress().importing(account, known + done.count, known + missing);
-                between.act();
-            }
+    private void fetch(Unknown one, Import running) throws MailException {
+        boolean agreed = one.agreed();
+        for (int end = one.uids().length; end > 0; end -= BATCH) {
+            running.pause();
             long[] newestFirst = Arrays.copyOfRange(one.uids(), Math.max(0, end - BATCH), end);
-            whole = intake.take(one.mailbox(), boxed(newestFirst));
-            done.count += newestFirst.length;
+            Intake.Taken taken = intake.take(one.mailbox(), boxed(newestFirst));
+            if (taken == Intake.Taken.NOT) {
+                complete = false;
+                return;
+            }
+            agreed &= taken == Intake.Taken.WHOLLY;
+            running.done += newestFirst.length;
         }
-        if (whole && one.agreed()) {
+        intake.settle();
+        if (agreed) {
             tools.mailboxes().agreed(account, one.mailbox().id(), one.status());
         }
-        complete &= whole;
     }
 
     static List<Long> boxed(long[] numbers) {

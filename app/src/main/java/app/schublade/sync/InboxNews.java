@@ -56,8 +56,10 @@ final class InboxNews {
         if (opened.uidNext() <= before.uidNext()) {
             return true;
         }
-        List<Long> uids =
-                imap.sightings(before.uidNext()).stream().map(Sighting::uid).toList();
+        List<Long> uids = imap.sightings(before.uidNext()).stream()
+                .filter(sighting -> !sighting.deleted())
+                .map(Sighting::uid)
+                .toList();
         boolean clear = intake.takeNews(mailbox, uids);
         seen = opened.status();
         return clear;

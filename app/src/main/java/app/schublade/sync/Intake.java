@@ -5,12 +5,16 @@ import app.schublade.mail.Fetched;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
+import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
+import app.schublade.store.Incoming;
 import app.schublade.store.Mailbox;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Fetches messages that are not known and stores them. Strays are recognised among them and not fetched again. */
 final class Intake {
@@ -22,6 +26,8 @@ final class Intake {
     private final Account account;
     private final WorkerTools tools;
     private final ImapConnection imap;
+    /** While one batch is stored, the next is fetched and read. */
+    private final Sideline sideline = new Sideline("storing");
 
     Intake(Account account, WorkerTools tools, ImapConnection imap) {
         this.account = account;
@@ -29,52 +35,65 @@ final class Intake {
         this.imap = imap;
     }
 
-    /**
-     * Takes in a batch of one folder.
-     *
-     * @return false if the folder was renumbered meanwhile, so that its UIDs are void
-     */
-    boolean take(Mailbox mailbox, List<Long> uids) throws MailException {
+    /** How a batch was taken in. */
+    enum Taken {
+        /** Both sides agree. */
+        WHOLLY,
+        /** All of it is known, but the server has not been told yet what the user did with some of it. */
+        USER_IS_AHEAD,
+        /** The folder was renumbered meanwhile, so that its UIDs are void. */
+        NOT
+    }
+
+    /** Takes in a batch of one folder. It is stored for certain only when all that was taken is {@linkplain #settle settled}. */
+    Taken take(Mailbox mailbox, List<Long> uids) throws MailException {
         Opened opened = imap.ensureOpen(mailbox.serverName());
         Long validity = mailbox.uidValidity();
         if (validity == null || validity != opened.uidValidity()) {
-            return false;
+            return Taken.NOT;
         }
-        List<Long> unknown = tools.copies().hasStrays(account.id()) ? recogniseStrays(mailbox, opened, uids) : uids;
-        store(mailbox, fetch(unknown), true);
-        return true;
+        Map<Long, Sighting> strays = tools.copies().hasStrays(account.id()) ? strays(mailbox, uids) : Map.of();
+        Set<Long> known = strays.values().stream().map(Sighting::uid).collect(Collectors.toSet());
+        List<Long> unknown = uids.stream().filter(uid -> !known.contains(uid)).toList();
+        boolean agreed = tools.marks().found(account, mailbox, strays);
+        List<Letter> letters = read(unknown);
+        // What lies in another folder too after all were compared is a copy.
+        sideline.begin(() -> store(mailbox, letters, true));
+        return agreed ? Taken.WHOLLY : Taken.USER_IS_AHEAD;
+    }
+
+    /** Waits until everything that was taken in is stored. */
+    void settle() {
+        sideline.join();
     }
 
     /**
      * Takes in what has just come to the Inbox.
      *
-     * @return false if some of it is known in another folder, so that only a look at all folders can tell whether it was
-     *     moved or copied; it is left for that
+     * @return false if some of it was not to be had, or is known in another folder, so that only a look at all folders can
+     *     tell whether it was moved or copied; it is left for that
      */
     boolean takeNews(Mailbox inbox, List<Long> uids) throws MailException {
-        List<Fetched> news = fetch(uids);
-        List<Fetched> unknown =
+        List<Letter> news = read(uids);
+        List<Letter> unknown =
                 news.stream().filter(one -> !isKnownElsewhere(inbox, one)).toList();
         store(inbox, unknown, false);
-        return unknown.size() == news.size();
+        return unknown.size() == uids.size();
     }
 
-    private void store(Mailbox mailbox, List<Fetched> fetched, boolean afterLook) {
-        tools.intake()
-                .store(
-                        account,
-                        mailbox,
-                        tools.opener()
-                                .open(
-                                        account,
-                                        mailbox,
-                                        fetched,
-                                        // What lies in another folder too after all were compared is a copy.
-                                        one -> afterLook && isKnownElsewhere(mailbox, one)));
+    private void store(Mailbox mailbox, List<Letter> letters, boolean afterLook) {
+        List<Incoming> opened =
+                tools.opener().open(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
+        tools.intake().store(account, mailbox, opened);
     }
 
-    private boolean isKnownElsewhere(Mailbox mailbox, Fetched one) {
-        return tools.intake().liesElsewhere(mailbox, Identity.of(one.source()), one.size());
+    private boolean isKnownElsewhere(Mailbox mailbox, Letter one) {
+        return tools.intake()
+                .liesElsewhere(mailbox, one.identity(), one.fetched().size());
+    }
+
+    private List<Letter> read(List<Long> uids) throws MailException {
+        return fetch(uids).stream().map(Letter::read).toList();
     }
 
     /** Large messages come one by one, so that memory holds at most one of them. */
@@ -89,22 +108,17 @@ final class Intake {
         return all;
     }
 
-    /** Returns those that are no strays. */
-    private List<Long> recogniseStrays(Mailbox mailbox, Opened opened, List<Long> uids) throws MailException {
-        List<Long> others = new ArrayList<>();
-        Map<Long, Fetched> located = new HashMap<>();
+    /** Recognises strays among messages of the open folder and notes that they lie there; by id. */
+    private Map<Long, Sighting> strays(Mailbox mailbox, List<Long> uids) throws MailException {
+        Map<Long, Sighting> located = new HashMap<>();
         for (Fetched glance : glances(uids)) {
             List<Long> strays = tools.intake().straysLike(account.id(), Identity.of(glance.source()), glance.size());
-            if (strays.isEmpty()) {
-                others.add(glance.uid());
-            } else {
+            if (!strays.isEmpty()) {
                 tools.copies().locate(strays.get(0), mailbox.id(), glance.uid());
-                located.put(strays.get(0), glance);
+                located.put(strays.get(0), glance.sighting());
             }
         }
-        located.forEach((message, glance) ->
-                tools.marks().found(account, message, mailbox, opened.keywords(), glance.sighting()));
-        return others;
+        return located;
     }
 
     private List<Fetched> glances(List<Long> uids) throws MailException {

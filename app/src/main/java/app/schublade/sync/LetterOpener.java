@@ -5,25 +5,26 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
-import app.schublade.core.format.Identity;
-import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.Reading;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.Trait;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
+import app.schublade.store.Acquaintance;
+import app.schublade.store.AcquaintanceStore;
 import app.schublade.store.AliasStore;
 import app.schublade.store.Incoming;
+import app.schublade.store.Keywords;
 import app.schublade.store.Mailbox;
 import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
 import app.schublade.store.RuleStore;
-import java.util.Collections;
-import java.util.IdentityHashMap;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -37,47 +38,57 @@ class LetterOpener {
     private final RuleStore rules;
     private final PlaceStore places;
     private final AliasStore aliases;
+    private final AcquaintanceStore acquaintances;
 
-    LetterOpener(RuleStore rules, PlaceStore places, AliasStore aliases) {
+    LetterOpener(RuleStore rules, PlaceStore places, AliasStore aliases, AcquaintanceStore acquaintances) {
         this.rules = rules;
         this.places = places;
         this.aliases = aliases;
+        this.acquaintances = acquaintances;
     }
 
     /**
      * Opens a batch of one folder of a server. Rules act on what came to the Inbox after the account was added.
      *
-     * @param isCopy tells of a message that looks new whether it is one that was there before, copied
+     * @param isCopy tells of a letter that looks new whether it is one that was there before, copied
      */
-    List<Incoming> open(Account account, Mailbox mailbox, List<Fetched> fetched, Predicate<Fetched> isCopy) {
-        if (fetched.isEmpty()) {
+    List<Incoming> open(Account account, Mailbox mailbox, List<Letter> letters, Predicate<Letter> isCopy) {
+        if (letters.isEmpty()) {
             return List.of();
         }
-        Set<Fetched> news = fetched.stream()
-                .filter(one -> mailbox.inbox() && one.uid() >= mailbox.newFromUid() && !isCopy.test(one))
-                .collect(Collectors.toCollection(() -> Collections.newSetFromMap(new IdentityHashMap<>())));
-        Arrivals arrivals =
-                news.isEmpty() ? null : new Arrivals(aliases.retired(account.id()), rules.book(account.userId()));
-        Places known = places.of(account.userId(), null);
+        Set<Long> news = letters.stream()
+                .filter(one -> mailbox.inbox() && one.fetched().uid() >= mailbox.newFromUid() && !isCopy.test(one))
+                .map(one -> one.fetched().uid())
+                .collect(Collectors.toSet());
+        Arrivals arrivals = news.isEmpty() ? null : arrivals(account, letters);
+        Keywords known = places.keywords(account.userId());
         OwnAddresses own = account.ownAddresses();
-        return fetched.stream()
-                .map(one -> open(account, own, mailbox, one, known, news.contains(one) ? arrivals : null))
+        return letters.stream()
+                .map(one -> open(
+                        own, mailbox, one, known, news.contains(one.fetched().uid()) ? arrivals : null))
                 .toList();
     }
 
+    private Arrivals arrivals(Account account, List<Letter> letters) {
+        return new Arrivals(
+                account,
+                aliases.retired(account.id()),
+                rules.book(account.userId()),
+                acquaintances.of(account, letters.stream().map(Letter::mail).toList()));
+    }
+
     private static Incoming open(
-            Account account,
-            OwnAddresses own,
-            Mailbox mailbox,
-            Fetched fetched,
-            Places known,
-            @Nullable Arrivals arrivals) {
-        ParsedMail mail = MimeReader.read(fetched.source());
+            OwnAddresses own, Mailbox mailbox, Letter letter, Keywords known, @Nullable Arrivals arrivals) {
+        ParsedMail mail = letter.mail();
+        Fetched fetched = letter.fetched();
+        Sighting seen = fetched.sighting();
         List<String> sentTo = own.among(mail.recipients());
-        Message message = new Message(account.id(), mail.from(), mail.subject(), sentTo, mail.listId());
+        State state =
+                known.on(new State(mailbox.folderId(), !seen.seen(), seen.flagged(), null, Set.of()), seen.keywords());
+        Set<Trait> traits = Reading.traits(own, mail);
         return new Incoming(
                 fetched.uid(),
-                Identity.of(mail.messageId(), fetched.source()),
+                letter.identity(),
                 fetched.received(),
                 fetched.size(),
                 fetched.source(),
@@ -85,8 +96,9 @@ class LetterOpener {
                 sentTo,
                 own.aliasIn(sentTo),
                 candidates(own, mail),
-                marked(new State(mailbox.folderId(), true, false, null, Set.of()), fetched.sighting(), known),
-                arrivals == null ? NOTHING : arrivals.file(message));
+                traits,
+                state,
+                arrivals == null ? NOTHING : arrivals.file(letter, traits, state));
     }
 
     /** What I wrote myself went to others' addresses; what came by a list, to the list's. */
@@ -96,8 +108,17 @@ class LetterOpener {
     }
 
     /** What decides about new mail: retired aliases before all rules. */
-    private record Arrivals(List<AliasStore.Retired> retired, RuleBook book) {
-        Verdict file(Message message) {
+    private record Arrivals(
+            Account account, List<AliasStore.Retired> retired, RuleBook book, Acquaintance acquaintance) {
+        Verdict file(Letter letter, Set<Trait> traits, State state) {
+            Message.Builder builder = Reading.of(
+                    account.id(),
+                    account.ownAddresses(),
+                    letter.mail(),
+                    letter.fetched().size());
+            Message message = builder.traits(acquaintance.with(traits, letter.mail()))
+                    .received(LocalDateTime.ofInstant(letter.fetched().received(), ZoneId.systemDefault()))
+                    .build();
             for (String address : message.sentTo()) {
                 for (AliasStore.Retired alias : retired) {
                     if (alias.takes(address)) {
@@ -105,7 +126,7 @@ class LetterOpener {
                     }
                 }
             }
-            return book.file(message);
+            return book.file(message, state);
         }
 
         private static Verdict retired(String address, AliasStore.Retired alias) {
@@ -114,24 +135,5 @@ class LetterOpener {
             return new Verdict(List.of(new Verdict.Hit(
                     rule, 0, List.of("sent to " + address + ", which is retired"), List.of(effect), List.of())));
         }
-    }
-
-    /** The state with the marks that the server shows: flags, and the keywords of labels and categories. */
-    static State marked(State state, Sighting sighting, Places known) {
-        Set<Long> labels = new TreeSet<>();
-        for (Places.Label label : known.labels()) {
-            if (sighting.keywords().contains(label.keyword())) {
-                labels.add(label.id());
-            }
-        }
-        Long category = known.categories().stream()
-                .filter(one -> sighting.keywords().contains(one.keyword()))
-                .map(Places.Category::id)
-                .findFirst()
-                .orElse(null);
-        return state.unread(!sighting.seen())
-                .flagged(sighting.flagged())
-                .labelled(labels)
-                .categorised(category);
     }
 }

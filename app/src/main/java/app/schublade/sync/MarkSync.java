@@ -5,14 +5,12 @@ import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
 import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
+import app.schublade.store.Keywords;
 import app.schublade.store.Mailbox;
-import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
-import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.springframework.stereotype.Component;
 
@@ -21,16 +19,14 @@ import org.springframework.stereotype.Component;
 class MarkSync {
     private final FilingStore filing;
     private final PlaceStore places;
-    private final OrderStore orders;
 
-    MarkSync(FilingStore filing, PlaceStore places, OrderStore orders) {
+    MarkSync(FilingStore filing, PlaceStore places) {
         this.filing = filing;
         this.places = places;
-        this.orders = orders;
     }
 
     /**
-     * Compares marks as seen on the server with those known here.
+     * Compares messages of a folder as seen on the server with what is known of them here.
      *
      * @return false if some differ because the server has not been told yet what the user did
      */
@@ -39,39 +35,34 @@ class MarkSync {
         if (copies.isEmpty()) {
             return true;
         }
-        Places known = places.of(account.userId(), null);
+        Keywords known = places.keywords(account.userId());
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         for (Sighting sighting : sightings) {
             CopyStore.Copy copy = copies.get(sighting.uid());
-            if (copy != null
-                    && !taken(mailbox.keywords(), copy.state(), sighting, known).equals(copy.state())) {
-                changes.put(copy.messageId(), state -> taken(mailbox.keywords(), state, sighting, known));
+            if (copy != null && !taken(mailbox, copy.state(), sighting, known).equals(copy.state())) {
+                changes.put(copy.messageId(), state -> taken(mailbox, state, sighting, known));
             }
         }
-        return accept(account, changes);
+        return filing.follow(account.userId(), changes);
     }
 
-    /** A message was found in another folder than it was known to be in, marked as seen there. */
-    void found(Account account, long messageId, Mailbox mailbox, boolean keywords, Sighting sighting) {
-        Places known = places.of(account.userId(), null);
-        accept(account, Map.of(messageId, state -> taken(keywords, state.in(mailbox.folderId()), sighting, known)));
-    }
-
-    private boolean accept(Account account, Map<Long, UnaryOperator<State>> changes) {
-        if (changes.isEmpty()) {
+    /**
+     * Messages, by id, were found in another folder than they were known to be in, marked as seen there.
+     *
+     * @return false if some stay where they are here because the server has not been told yet what the user did
+     */
+    boolean found(Account account, Mailbox mailbox, Map<Long, Sighting> found) {
+        if (found.isEmpty()) {
             return true;
         }
-        Set<Long> waiting = orders.waiting(account.id());
-        Map<Long, UnaryOperator<State>> certain = new HashMap<>(changes);
-        certain.keySet().removeAll(waiting);
-        if (!certain.isEmpty()) {
-            filing.accept(account.userId(), certain);
-        }
-        return certain.size() == changes.size();
+        Keywords known = places.keywords(account.userId());
+        Map<Long, UnaryOperator<State>> changes = new HashMap<>();
+        found.forEach((message, sighting) -> changes.put(message, state -> taken(mailbox, state, sighting, known)));
+        return filing.follow(account.userId(), changes);
     }
 
-    private static State taken(boolean keywords, State state, Sighting sighting, Places known) {
-        State marked = LetterOpener.marked(state, sighting, known);
-        return keywords ? marked : marked.labelled(state.labels()).categorised(state.category());
+    private static State taken(Mailbox mailbox, State state, Sighting sighting, Keywords known) {
+        State marked = state.in(mailbox.folderId()).unread(!sighting.seen()).flagged(sighting.flagged());
+        return mailbox.keywords() ? known.on(marked, sighting.keywords()) : marked;
     }
 }

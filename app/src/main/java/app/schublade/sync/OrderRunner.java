@@ -70,17 +70,17 @@ final class OrderRunner {
     }
 
     private boolean carryOut(List<Order> group) throws MailException {
-        List<Long> ids = group.stream().map(Order::id).toList();
+        Optional<Mailbox> source = tools.mailboxes().byId(group.get(0).mailboxId());
         try {
-            Optional<Mailbox> source = tools.mailboxes().byId(group.get(0).mailboxId());
             if (source.isPresent() && !isCurrent(source.get())) {
                 return false;
             }
-            switch (group.get(0).kind()) {
-                case MARK -> mark(group, source);
-                case MOVE -> move(group, source);
-            }
-            tools.orders().done(ids);
+            return settle(
+                    group,
+                    switch (group.get(0).kind()) {
+                        case MARK -> source.isPresent() ? mark(group, source.get()) : List.of();
+                        case MOVE -> move(group, source);
+                    });
         } catch (MailException e) {
             if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
                 throw e;
@@ -88,10 +88,51 @@ final class OrderRunner {
             if (isFolderGone(group.get(0))) {
                 return false;
             }
+            List<Order> there = stillPresent(group, source);
+            if (there.size() < group.size()) {
+                return lose(group, there);
+            }
+            List<Long> ids = ids(group);
             tools.orders().refused(ids, e.getMessage());
             tools.progress().tell(account, "Refused for %,d messages: %s".formatted(ids.size(), e.getMessage()));
+            return true;
         }
-        return true;
+    }
+
+    private static List<Long> ids(List<Order> orders) {
+        return orders.stream().map(Order::id).toList();
+    }
+
+    private boolean settle(List<Order> group, List<Order> done) {
+        tools.orders().done(ids(done));
+        return done.size() == group.size() || lose(group, done);
+    }
+
+    /** The others are not where they were known to be: the next look at all folders finds them, or finds them gone. */
+    private boolean lose(List<Order> group, List<Order> others) {
+        List<Order> lost =
+                group.stream().filter(order -> !others.contains(order)).toList();
+        lost.forEach(order -> tools.copies().vanished(order.messageId()));
+        tools.orders().hold(ids(lost));
+        return false;
+    }
+
+    /** As far as can be told: nobody can look into a folder that the server does not open. */
+    private List<Order> stillPresent(List<Order> group, Optional<Mailbox> source) throws MailException {
+        try {
+            return source.isPresent() ? present(group, source.get()) : group;
+        } catch (MailException e) {
+            if (e.kind() != MailException.Kind.REFUSED) {
+                throw e;
+            }
+            return group;
+        }
+    }
+
+    private List<Order> present(List<Order> group, Mailbox source) throws MailException {
+        imap.ensureOpen(source.serverName());
+        Set<Long> there = imap.present(uids(group));
+        return group.stream().filter(order -> there.contains(order.uid())).toList();
     }
 
     /** Whether a folder that the order needs was renamed or deleted elsewhere; a look at everything finds out which. */
@@ -111,40 +152,48 @@ final class OrderRunner {
         return known != null && imap.ensureOpen(mailbox.serverName()).uidValidity() == known;
     }
 
-    private void mark(List<Order> group, Optional<Mailbox> source) throws MailException {
+    /** Returns those that are done. */
+    private List<Order> mark(List<Order> group, Mailbox source) throws MailException {
         Order first = group.get(0);
         String flag = first.flag();
-        if (source.isEmpty() || flag == null) {
-            return; // The message is gone from the server; so is the need for a mark.
+        if (flag == null || !(flag.startsWith("\\") || source.keywords())) {
+            return group; // The server has no place for it.
         }
-        if (flag.startsWith("\\") || source.get().keywords()) {
-            imap.mark(uids(group), flag, first.on());
-        }
+        imap.mark(uids(group), flag, first.on());
+        return present(group, source);
     }
 
     private static List<Long> uids(List<Order> group) {
         return group.stream().map(Order::uid).toList();
     }
 
-    private void move(List<Order> group, Optional<Mailbox> source) throws MailException {
+    /** Returns those that are done. */
+    private List<Order> move(List<Order> group, Optional<Mailbox> source) throws MailException {
         Mailbox target = target(group.get(0).folderId());
         if (source.isPresent() && source.get().id() == target.id()) {
-            return;
+            return group;
         }
         List<Order> left = new ArrayList<>(group);
         if (source.isPresent()) {
             left = finish(left, source.get(), target);
-            tools.orders().begun(left.stream().map(Order::id).toList());
+            tools.orders().begun(ids(left));
         }
         Map<Long, Long> moved = Map.of();
         if (source.isPresent() && !left.isEmpty()) {
             imap.ensureOpen(source.get().serverName());
             moved = imap.move(uids(left), target.serverName());
         }
+        List<Order> done = new ArrayList<>(group);
+        done.removeAll(left);
         for (Order order : left) {
-            Long uid = moved.get(order.uid());
-            locate(order, target, uid == null ? find(order, target) : uid);
+            long uid = moved.getOrDefault(order.uid(), 0L);
+            long found = uid > 0 ? uid : find(order, target);
+            if (found > 0) {
+                tools.copies().locate(order.messageId(), target.id(), found);
+                done.add(order);
+            }
         }
+        return done;
     }
 
     /**
@@ -159,21 +208,12 @@ final class OrderRunner {
             if (copy > 0) {
                 imap.ensureOpen(source.serverName());
                 imap.remove(List.of(order.uid()));
-                locate(order, target, copy);
+                tools.copies().locate(order.messageId(), target.id(), copy);
             } else {
                 left.add(order);
             }
         }
         return left;
-    }
-
-    private void locate(Order order, Mailbox target, long uid) {
-        if (uid > 0) {
-            tools.copies().locate(order.messageId(), target.id(), uid);
-        } else {
-            // Neither moved now nor found there: the next look at all folders finds it, or finds it gone.
-            tools.copies().vanished(order.messageId());
-        }
     }
 
     /** The UID of a message that an earlier try has moved; 0 if there is none. */

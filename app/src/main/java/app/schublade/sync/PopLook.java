@@ -1,6 +1,5 @@
 package app.schublade.sync;
 
-import app.schublade.core.format.MimeReader;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Credentials;
@@ -72,7 +71,7 @@ final class PopLook {
     private void fetch(PopConnection pop, Mailbox inbox, List<String> unknown, int known) throws MailException {
         long number = tools.pop().nextNumber(inbox);
         for (int i = 0; i < unknown.size(); ) {
-            List<Fetched> batch = new ArrayList<>();
+            List<Letter> batch = new ArrayList<>();
             List<String> ids = new ArrayList<>();
             for (int bytes = 0; i < unknown.size() && ids.size() < BATCH && bytes < BATCH_BYTES; i++) {
                 String id = unknown.get(i);
@@ -80,7 +79,7 @@ final class PopLook {
                 ids.add(id);
                 if (source.isPresent()) {
                     bytes += source.get().length;
-                    batch.add(fetched(inbox, number++, pop.size(id), source.get()));
+                    batch.add(letter(inbox, number++, pop.size(id), source.get()));
                 }
             }
             batch.removeIf(one -> !isWanted(one));
@@ -91,19 +90,20 @@ final class PopLook {
         }
     }
 
-    private static Fetched fetched(Mailbox inbox, long number, int size, byte[] source) {
-        Instant sent = MimeReader.read(source).sent();
-        Instant now = Instant.now();
+    private static Letter letter(Mailbox inbox, long number, int size, byte[] source) {
         boolean wasThere = number < inbox.newFromUid();
         Sighting sighting = new Sighting(number, wasThere, false, false, Set.of());
-        return new Fetched(
-                sighting, sent == null || sent.isAfter(now) ? now : sent, Math.max(size, source.length), source);
+        Instant now = Instant.now();
+        Letter letter = Letter.read(new Fetched(sighting, now, Math.max(size, source.length), source));
+        Instant sent = letter.mail().sent();
+        return sent == null || sent.isAfter(now) ? letter : letter.received(sent);
     }
 
-    private boolean isWanted(Fetched one) {
+    private boolean isWanted(Letter one) {
         LocalDate since = account.settings().importSince();
         return since == null
-                || !one.received()
+                || !one.fetched()
+                        .received()
                         .isBefore(since.atStartOfDay(ZoneId.systemDefault()).toInstant());
     }
 }

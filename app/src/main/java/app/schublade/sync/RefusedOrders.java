@@ -35,9 +35,7 @@ public class RefusedOrders {
         orders.refusedMoves(account.userId(), account.id())
                 .forEach((message, folder) -> changes.put(message, state -> state.in(folder)));
         int given = orders.giveUp(account.userId(), account.id());
-        if (!changes.isEmpty()) {
-            filing.accept(account.userId(), changes);
-        }
+        filing.accept(account.userId(), changes);
         return given;
     }
 }

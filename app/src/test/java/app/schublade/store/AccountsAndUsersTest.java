@@ -111,7 +111,7 @@ class AccountsAndUsersTest {
         assertThat(orders).hasSize(2);
         assertThat(orders.get(0).goesWith(orders.get(1))).isTrue();
         assertThat(cabinet.orders.next(account.id(), 1)).hasSize(1);
-        assertThat(cabinet.orders.waiting(account.id())).containsExactlyInAnyOrder(one, two);
+        assertThat(cabinet.orders.ahead(List.of(one, two))).containsExactlyInAnyOrder(one, two);
 
         cabinet.orders.done(List.of(orders.get(0).id()));
         cabinet.orders.refused(List.of(orders.get(1).id()), "No such folder");

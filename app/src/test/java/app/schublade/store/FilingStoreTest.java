@@ -2,10 +2,10 @@ package app.schublade.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
+import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderPath;
@@ -148,7 +148,7 @@ class FilingStoreTest {
                 0,
                 "Class visits",
                 true,
-                List.of(new Condition.SentTo(List.of("schools@quay.example"))),
+                List.of(new SentTo(List.of("schools@quay.example"))),
                 List.of(),
                 List.of(
                         new Effect.FileInto(cabinet.folder(user, "Schools")),
@@ -169,12 +169,16 @@ class FilingStoreTest {
         assertThat(filed).hasSize(1);
         assertThat(filed.get(0).rule()).isEqualTo(id);
         assertThat(filed.get(0).reasons()).containsExactly("sent to schools@quay.example");
-        assertThat(cabinet.rules.acted(user)).isEqualTo(Map.of(id, 1));
+        assertThat(cabinet.rules.histories(user)).hasSize(1).hasEntrySatisfying(id, history -> {
+            assertThat(history.acted()).isEqualTo(1);
+            assertThat(history.lately()).isEqualTo(1);
+            assertThat(history.last()).isNotNull();
+        });
 
         cabinet.filing.undoFor(user, message, filed.get(0).batch());
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(cabinet.messages.filed(user, message)).isEmpty();
-        assertThat(cabinet.rules.acted(user)).isEmpty();
+        assertThat(cabinet.rules.histories(user)).isEmpty();
     }
 
     @Test
@@ -193,10 +197,12 @@ class FilingStoreTest {
         long id = cabinet.rules.save(user, rule);
         RuleBook book = cabinet.rules.book(user);
         Map<Long, Verdict.Hit> hits = new HashMap<>();
-        cabinet.messages.forEach(
+        cabinet.subjects.forEach(
                 user,
+                book.needs(),
                 subject -> hits.put(
-                        subject.row().id(), book.file(subject.message()).of(id).orElseThrow()));
+                        subject.row().id(),
+                        book.file(subject.message(), subject.state()).of(id).orElseThrow()));
 
         Outcome outcome = cabinet.filing.run(user, "Run", hits);
 

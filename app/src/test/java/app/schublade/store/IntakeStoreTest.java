@@ -47,7 +47,7 @@ class IntakeStoreTest {
         assertThat(row.received()).isEqualTo(Cabinet.MORNING);
         assertThat(new String(cabinet.messages.source(user, id).orElseThrow(), StandardCharsets.UTF_8))
                 .contains("Subject: Crack in the deck\r\n", "slackened.");
-        MessageStore.Subject subject = cabinet.messages.subject(user, id).orElseThrow();
+        SubjectStore.Subject subject = cabinet.subjects.subject(user, id).orElseThrow();
         assertThat(subject.message().sentTo()).containsExactly("loans@quay.example");
         assertThat(subject.state().folder()).isEqualTo(cabinet.places.inbox(user));
     }

@@ -117,22 +117,23 @@ class MessageStoreTest {
         long folder = cabinet.places.inbox(user);
         assertThat(cabinet.messages.row(stranger, id)).isEmpty();
         assertThat(cabinet.messages.source(stranger, id)).isEmpty();
-        assertThat(cabinet.messages.subject(stranger, id)).isEmpty();
+        assertThat(cabinet.subjects.subject(stranger, id)).isEmpty();
         assertThat(cabinet.messages.filed(stranger, id)).isEmpty();
         for (ListQuery.Place place :
                 List.of(new ListQuery.InFolder(folder), new ListQuery.Flagged(), new ListQuery.Found("number"))) {
             assertThat(cabinet.messages.page(stranger, new ListQuery(place, null, false, false, false, null, 50)))
                     .isEmpty();
         }
-        List<MessageStore.Subject> seen = new ArrayList<>();
-        cabinet.messages.forEach(stranger, seen::add);
+        List<SubjectStore.Subject> seen = new ArrayList<>();
+        cabinet.subjects.forEach(stranger, Set.of(), seen::add);
         assertThat(seen).isEmpty();
     }
 
     @Test
     void visitsEveryMessageOnce() {
         List<Long> seen = new ArrayList<>();
-        cabinet.messages.forEach(user, subject -> seen.add(subject.row().id()));
+        cabinet.subjects.forEach(
+                user, Set.of(), subject -> seen.add(subject.row().id()));
         assertThat(seen).containsExactlyInAnyOrderElementsOf(ALL);
     }
 

@@ -3,9 +3,13 @@ package app.schublade.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.FromList;
+import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.SentTo;
+import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
@@ -111,12 +115,12 @@ class PlacesAndRulesTest {
                 "Everything",
                 true,
                 List.of(
-                        new Condition.Sender(List.of("a@b.example", "halden.example")),
-                        new Condition.SubjectHas(List.of("loan agreement", "values, revised")),
-                        new Condition.SentTo(List.of("loans@quay.example")),
-                        new Condition.MailingList(List.of("rowers.club.example")),
-                        new Condition.InAccount(List.of(new Condition.AccountRef(account.id(), account.name())))),
-                List.of(new Condition.SubjectHas(List.of("newsletter"))),
+                        Correspondent.sender("a@b.example", "halden.example"),
+                        Text.subject("loan agreement", "values, revised"),
+                        new SentTo(List.of("loans@quay.example")),
+                        new FromList(List.of("rowers.club.example")),
+                        new InAccount(List.of(new InAccount.Ref(account.id(), account.name())))),
+                List.of(Text.subject("newsletter")),
                 List.of(
                         new Effect.FileInto(cabinet.folder(user, "Loans/Halden")),
                         new Effect.Label(cabinet.places.label(user, FolderPath.parse("Contract")), true),

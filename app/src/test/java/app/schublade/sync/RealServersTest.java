@@ -25,6 +25,7 @@ import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.SubjectStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -182,7 +183,7 @@ class RealServersTest {
 
         List<ListRow> all(String subject) {
             List<ListRow> all = new ArrayList<>();
-            messages.forEach(person.id(), one -> {
+            office.bean(SubjectStore.class).forEach(person.id(), Set.of(), one -> {
                 if (one.row().subject().equals(subject)) {
                     all.add(one.row());
                 }
@@ -312,6 +313,7 @@ class RealServersTest {
             long folder = folder("Loans");
             c.other.open("INBOX");
             c.other.rename(loans, FolderPath.parse("Borrowed"));
+            c.other.open("INBOX");
             c.other.delete(doomed);
             c.lookTwice();
             assertThat(c.lies("Loan 1")).isEqualTo("Borrowed");
@@ -395,6 +397,78 @@ class RealServersTest {
             assertThat(c.onServer(loans)).hasSize(1);
             assertThat(c.onServer("INBOX")).isEmpty();
             assertThat(c.all("Before")).extracting(ListRow::id).containsExactly(row.id());
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"SLASH", "PLAIN"})
+    void anOrderForAFolderThatIsDeletedElsewhereBlocksNothing(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            String doomed = c.folder("Doomed");
+            c.put(doomed, "doomed@quay.example", "Doomed");
+            c.lookTwice();
+            ListRow lost = c.arrived("Doomed");
+            ListRow kept = c.arrived("Before");
+            synchroniser.forget(c.account.id());
+            c.change(lost, state -> state.flagged(true));
+            c.change(kept, state -> state.flagged(true));
+            c.other.open("INBOX");
+            c.other.delete(doomed);
+            c.lookTwice();
+            c.allOrdersAreDone();
+            assertThat(c.find("Doomed")).isEmpty();
+            assertThat(c.onServer("INBOX")).filteredOn(Sighting::flagged).hasSize(1);
+            assertThat(orders.refusedOf(person.id(), c.account.id(), 10)).isEmpty();
+        }
+    }
+
+    /** While an order waits the user's wish stands; afterwards both sides must agree without being told again. */
+    @ParameterizedTest
+    @EnumSource
+    void whatIsMovedElsewhereWhileAnOrderOfItWaitsIsFollowedAfterwards(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            String loans = c.folder("Loans");
+            c.lookTwice();
+            ListRow row = c.arrived("Before");
+            synchroniser.forget(c.account.id());
+            c.change(row, state -> state.flagged(true));
+            c.other.open("INBOX");
+            c.other.move(List.of(c.onServer("INBOX").get(0).uid()), loans);
+            c.lookTwice();
+            c.allOrdersAreDone();
+            c.lookTwice();
+            assertThat(c.lies("Before")).isEqualTo("Loans");
+            assertThat(c.onServer(loans))
+                    .singleElement()
+                    .satisfies(one -> assertThat(one.flagged()).isTrue());
+            assertThat(c.find("Before").orElseThrow().flagged()).isTrue();
+        }
+    }
+
+    /** The connection is open, and its server may still answer from how the folder was. */
+    @ParameterizedTest
+    @EnumSource
+    void whatTheUserDoesWithAMessageThatIsMovedElsewhereIsDoneWhereItLies(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            String loans = c.folder("Loans");
+            c.lookTwice();
+            c.put("INBOX", "filed@quay.example", "Filed");
+            ListRow marked = c.arrived("Before");
+            ListRow filed = c.arrived("Filed");
+            c.other.open("INBOX");
+            c.other.move(c.onServer("INBOX").stream().map(Sighting::uid).toList(), loans);
+            c.change(marked, state -> state.flagged(true));
+            c.change(filed, state -> state.in(folder("Elsewhere")));
+            Await.until(
+                    "the orders are done",
+                    () -> orders.ahead(List.of(marked.id(), filed.id())).isEmpty());
+            c.lookTwice();
+            assertThat(c.lies("Before")).isEqualTo("Loans");
+            assertThat(c.onServer(loans))
+                    .singleElement()
+                    .satisfies(one -> assertThat(one.flagged()).isTrue());
+            assertThat(c.lies("Filed")).isEqualTo("Elsewhere");
+            assertThat(c.all("Filed")).hasSize(1);
         }
     }
 
@@ -541,7 +615,7 @@ class RealServersTest {
             }
             assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("1/0");
             assertThat(cabinet.counts(person.id(), "Caught")).isEqualTo("1/1");
-            assertThat(orders.waiting(account.id())).isEmpty();
+            assertThat(orders.next(account.id(), 1)).isEmpty();
             other.open("INBOX");
             assertThat(other.uids()).hasSize(keep ? 2 : 0);
         }

@@ -3,9 +3,9 @@ package app.schublade.sync;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
@@ -24,6 +24,7 @@ import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.SubjectStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -97,7 +98,7 @@ class SynchroniserTest {
 
     private Optional<ListRow> find(String subject) {
         var all = new java.util.ArrayList<ListRow>();
-        messages.forEach(person.id(), one -> {
+        office.bean(SubjectStore.class).forEach(person.id(), Set.of(), one -> {
             if (one.row().subject().equals(subject)) {
                 all.add(one.row());
             }
@@ -121,7 +122,7 @@ class SynchroniserTest {
 
     private void allOrdersAreDone() {
         OrderStore orders = office.bean(OrderStore.class);
-        Await.until("orders are done", () -> orders.waiting(account.id()).isEmpty());
+        Await.until("orders are done", () -> orders.next(account.id(), 1).isEmpty());
         assertThat(orders.refusedOf(person.id(), account.id(), 10)).isEmpty();
     }
 
@@ -189,7 +190,7 @@ class SynchroniserTest {
                                 0,
                                 "Class visits",
                                 true,
-                                List.of(new Condition.SentTo(List.of(SCHOOLS))),
+                                List.of(new SentTo(List.of(SCHOOLS))),
                                 List.of(),
                                 List.of(
                                         new Effect.FileInto(

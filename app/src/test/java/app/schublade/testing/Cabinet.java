@@ -1,6 +1,6 @@
 package app.schublade.testing;
 
-import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
@@ -8,7 +8,8 @@ import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
-import app.schublade.core.message.Message;
+import app.schublade.core.format.Reading;
+import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
@@ -30,6 +31,7 @@ import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.SubjectStore;
 import app.schublade.store.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
@@ -67,6 +69,7 @@ public final class Cabinet implements AutoCloseable {
     public final PlaceStore places;
     public final AccountStore accounts;
     public final MessageStore messages;
+    public final SubjectStore subjects;
     public final FilingStore filing;
     public final IntakeStore intake;
     public final RuleStore rules;
@@ -147,6 +150,7 @@ public final class Cabinet implements AutoCloseable {
         places = context.getBean(PlaceStore.class);
         accounts = context.getBean(AccountStore.class);
         messages = context.getBean(MessageStore.class);
+        subjects = context.getBean(SubjectStore.class);
         filing = context.getBean(FilingStore.class);
         intake = context.getBean(IntakeStore.class);
         rules = context.getBean(RuleStore.class);
@@ -247,7 +251,12 @@ public final class Cabinet implements AutoCloseable {
         ParsedMail mail = MimeReader.read(source);
         List<String> sentTo = account.ownAddresses().among(mail.recipients());
         RuleBook book = rules.book(account.userId());
-        Verdict verdict = book.file(new Message(account.id(), mail.from(), mail.subject(), sentTo, mail.listId()));
+        Set<Trait> traits = Reading.traits(account.ownAddresses(), mail);
+        State state = new State(mailbox.folderId(), letter.unread(), false, null, Set.of());
+        Verdict verdict = book.file(
+                Reading.of(account.id(), account.ownAddresses(), mail, source.length)
+                        .build(),
+                state);
         return new Incoming(
                 uid,
                 mail.messageId(),
@@ -258,8 +267,17 @@ public final class Cabinet implements AutoCloseable {
                 sentTo,
                 account.ownAddresses().aliasIn(sentTo),
                 account.ownAddresses().candidates(mail.envelopeTo(), mail.to()),
-                new State(mailbox.folderId(), letter.unread(), false, null, Set.of()),
+                traits,
+                state,
                 verdict);
+    }
+
+    /** Leaves a message as it was stored before there were the columns that rules ask for. */
+    public void age(long message) {
+        jdbc.sql("""
+                        update message_head set traits = null, addressed_to = null, reply_to = null, attached = null
+                        where message_id = ?
+                        """).param(message).update();
     }
 
     public Optional<Long> messageAt(Mailbox mailbox, long uid) {
@@ -279,7 +297,7 @@ public final class Cabinet implements AutoCloseable {
                 0,
                 "From " + domain,
                 true,
-                List.of(new Condition.Sender(List.of(domain))),
+                List.of(Correspondent.sender(domain)),
                 List.of(),
                 List.of(new Effect.FileInto(folder(user, folder))),
                 false);

@@ -369,7 +369,7 @@ class AccountsPagesTest {
             assertThat(page.select("main").text()).contains("Stuck", "You have no right.");
             browser.post("/accounts/" + museum.id() + "/put-back");
             assertThat(cabinet.lies(person.id(), message)).isEqualTo("Inbox");
-            assertThat(orders.waiting(museum.id())).isEmpty();
+            assertThat(orders.ahead(List.of(message))).isEmpty();
             assertThat(cabinet.countersAreTrue()).isTrue();
         }
     }

@@ -167,6 +167,122 @@ class RulesPagesTest {
     }
 
     @Test
+    void aRuleOfManyKindsIsTriedKeptAndShownAgain() {
+        long visit = visit("Visit of class 4b");
+        cabinet.arrives(account, Letter.from("x@y.example", "Other").to("crew@boats.example"));
+        Object[] rule = {
+            "id",
+            0,
+            "name",
+            "Many",
+            "on",
+            "off",
+            "on",
+            "on",
+            "whenKind",
+            "ANY",
+            "whenNot",
+            "",
+            "whenMatch",
+            "WORDS",
+            "whenText",
+            "",
+            "whenDepth",
+            0,
+            "whenKind",
+            "SUBJECT",
+            "whenNot",
+            "",
+            "whenMatch",
+            "STARTS",
+            "whenText",
+            "visit of",
+            "whenDepth",
+            1,
+            "whenKind",
+            "BODY",
+            "whenNot",
+            "",
+            "whenMatch",
+            "REGEX",
+            "whenText",
+            "x{2,3}",
+            "whenDepth",
+            1,
+            "whenKind",
+            "IS",
+            "whenNot",
+            "not",
+            "whenMatch",
+            "WORDS",
+            "whenText",
+            "automated mail",
+            "whenDepth",
+            0,
+            "whenKind",
+            "IS",
+            "whenNot",
+            "",
+            "whenMatch",
+            "WORDS",
+            "whenText",
+            "from somebody never seen before",
+            "whenDepth",
+            0,
+            "thenKind",
+            "FLAG",
+            "thenText",
+            "",
+            "thenKind",
+            "UNREAD",
+            "thenText",
+            ""
+        };
+        Document trial = browser.post("/rules/trial", rule).page();
+        assertThat(trial.select(".trial header").text()).contains("1 of 2 messages");
+        browser.post("/rules", rule);
+        Rule kept = cabinet.rules.book(person.id()).rules().get(0);
+        assertThat(kept.sentence())
+                .isEqualTo("(subject starts with “visit of” or body matches “x{2,3}”), not automated mail,"
+                        + " from somebody never seen before → flag, mark as unread");
+        Document page = browser.get("/rules/" + kept.id()).page();
+        assertThat(page.select("[data-part=when] .line").eachAttr("data-depth"))
+                .containsExactly("0", "1", "1", "0", "0");
+        assertThat(page.select("select[name=whenNot] option[selected]").eachAttr("value"))
+                .containsExactly("not");
+        Document shorter =
+                browser.post("/rules/form", concat(rule, "remove", "when-0")).page();
+        assertThat(shorter.select("[data-part=when] .line")).hasSize(2);
+        Document longer =
+                browser.post("/rules/form", concat(rule, "add", "when-0")).page();
+        assertThat(longer.select("[data-part=when] .line").eachAttr("data-depth"))
+                .containsExactly("0", "1", "1", "1", "0", "0");
+
+        Document explained = browser.get("/rules/explained/" + visit).page();
+        assertThat(explained.select(".explanations > li").text()).contains("Many", "acts");
+        assertThat(explained.select(".holds").eachText()).hasSize(3);
+        assertThat(browser.get("/rules/explained/" + (visit + 999)).status()).isEqualTo(404);
+    }
+
+    private static Object[] concat(Object[] some, Object... more) {
+        List<Object> all = new java.util.ArrayList<>(List.of(some));
+        all.addAll(List.of(more));
+        return all.toArray();
+    }
+
+    @Test
+    void aRuleThatIsOutrankedIsSaidAndMendedInOnePress() {
+        long wide = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "*.b.example", "Wide"));
+        long narrow = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.b.example", "Narrow"));
+        Document page = browser.get("/rules").page();
+        assertThat(page.select(".finding").text())
+                .contains("It never chooses the folder: rule 1 files all of its mail.", "Put it before rule 1");
+        browser.post(page.select(".finding form").attr("action"));
+        assertThat(cabinet.rules.book(person.id()).rules()).extracting(Rule::id).containsExactly(narrow, wide);
+        assertThat(browser.get("/rules").page().select(".finding")).isEmpty();
+    }
+
+    @Test
     void rulesAreSwitchedMovedDoubledAndDeletedFromTheStrip() {
         long first = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.example", "A"));
         long second = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "b.example", "B"));

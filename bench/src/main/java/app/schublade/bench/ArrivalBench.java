@@ -1,8 +1,8 @@
 package app.schublade.bench;
 
-import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.SentTo;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.mail.ImapConnection;
@@ -46,7 +46,7 @@ final class ArrivalBench {
                                     0,
                                     "Schools",
                                     true,
-                                    List.of(new Condition.SentTo(List.of(SCHOOLS))),
+                                    List.of(new SentTo(List.of(SCHOOLS))),
                                     List.of(),
                                     List.of(new Effect.FileInto(schools)),
                                     false));

@@ -14,11 +14,12 @@ public final class Bench {
             case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
             case "list" -> ListBench.run(messages == 0 ? 100_000 : messages);
             case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
+            case "filing" -> FilingBench.run();
             case "chaos" ->
                 Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);
             default ->
                 throw new IllegalArgumentException(
-                        "There are import, arrival, list, resync and chaos, not “" + name + "”.");
+                        "There are import, arrival, list, resync, filing and chaos, not “" + name + "”.");
         }
         System.exit(0);
     }

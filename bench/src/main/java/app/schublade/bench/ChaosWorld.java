@@ -1,6 +1,6 @@
 package app.schublade.bench;
 
-import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
@@ -122,7 +122,7 @@ final class ChaosWorld implements AutoCloseable {
                                 0,
                                 RULED,
                                 true,
-                                List.of(new Condition.Sender(List.of(RULED_SENDER))),
+                                List.of(Correspondent.sender(RULED_SENDER)),
                                 List.of(),
                                 List.of(new Effect.FileInto(
                                         bean(PlaceStore.class).folder(user, FolderPath.parse(RULED)))),

@@ -25,7 +25,7 @@ final class RuleEditor {
         Locator lines = card("when").locator(".line");
         int count = lines.count();
         for (int i = count - 1; i >= 0; i--) {
-            String shown = lines.nth(i).locator("option:checked").innerText();
+            String shown = lines.nth(i).locator("[data-kind] option:checked").innerText();
             if (!shown.equals(kind)) {
                 lines.nth(i).getByRole(AriaRole.BUTTON).click();
                 assertThat(lines).hasCount(--count);

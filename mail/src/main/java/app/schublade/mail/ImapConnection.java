@@ -11,11 +11,13 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Date;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import org.eclipse.angus.mail.iap.Argument;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
@@ -186,6 +188,23 @@ public final class ImapConnection implements AutoCloseable {
     /** UIDs of the open folder's messages of exactly so many bytes. */
     public List<Long> withSize(int bytes) throws MailException {
         return UidSets.boxed(queries.search("LARGER " + (bytes - 1) + " SMALLER " + (bytes + 1), null));
+    }
+
+    /**
+     * Those of some messages that are in the open folder still and not marked as deleted. The server is given the chance
+     * to tell of removals first (RFC 3501, section 6.1.2), for it may answer from how the folder was when it was opened.
+     */
+    public Set<Long> present(Collection<Long> uids) throws MailException {
+        try {
+            wire.noop();
+        } catch (ProtocolException e) {
+            throw MailException.failed("ask what is in the folder", e);
+        }
+        Set<Long> present = new HashSet<>();
+        for (List<Long> some : UidSets.inSets(uids)) {
+            present.addAll(UidSets.boxed(queries.search("UNDELETED UID " + UidSets.set(some), null)));
+        }
+        return present;
     }
 
     /** How the messages of the open folder are marked, from a UID on. */

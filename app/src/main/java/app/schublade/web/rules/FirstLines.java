@@ -1,10 +1,9 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.filing.Term.Kind;
 import app.schublade.core.message.SubjectStem;
 import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
-import app.schublade.web.rules.RuleForm.Kind;
-import app.schublade.web.rules.RuleForm.Line;
+import app.schublade.store.SubjectStore;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -12,7 +11,7 @@ import java.util.List;
 final class FirstLines {
     private FirstLines() {}
 
-    static RuleForm from(MessageStore.Subject subject) {
+    static RuleForm from(SubjectStore.Subject subject) {
         ListRow row = subject.row();
         List<Line> when = new ArrayList<>();
         if (row.listId() != null) {
@@ -27,6 +26,6 @@ final class FirstLines {
         if (!stem.isBlank()) {
             when.add(new Line(Kind.SUBJECT, stem));
         }
-        return new RuleForm(0, "", true, when, List.of(), List.of(new Line(Kind.FILE, "")), false);
+        return new RuleForm(0, "", true, when, List.of(), List.of(new RuleForm.Doing(RuleForm.Deed.FILE, "")), false);
     }
 }

@@ -1,10 +1,12 @@
 package app.schublade.web.rules;
 
-import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.Term;
+import app.schublade.core.place.CategoryRef;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -13,36 +15,33 @@ import org.jspecify.annotations.Nullable;
  * @param id 0 for a new one
  */
 public record RuleForm(
-        long id, String name, boolean on, List<Line> when, List<Line> unless, List<Line> then, boolean last) {
+        long id, String name, boolean on, List<Line> when, List<Line> unless, List<Doing> then, boolean last) {
 
     /** A new rule with nothing in it. */
     static final RuleForm EMPTY =
-            new RuleForm(0, "", true, List.of(), List.of(), List.of(new Line(Kind.FILE, "")), false);
+            new RuleForm(0, "", true, List.of(), List.of(), List.of(new Doing(Deed.FILE, "")), false);
 
     /** How many lines a rule may have in each of its parts. */
-    private static final int MAX_LINES = 20;
+    static final int MAX_LINES = 40;
 
-    private static final int MAX_TEXT = 2000;
+    static final int MAX_TEXT = 2000;
 
-    /** What a line is about. */
-    public enum Kind {
-        SENDER("from", "an address or a domain"),
-        SENT_TO("sent to", "one of your addresses"),
-        SUBJECT("subject has", "words"),
-        LIST("mailing list", "the list's id"),
-        ACCOUNT("account", "its name"),
+    /** What can be done. */
+    public enum Deed {
         FILE("file into", "Folder / folder in it"),
         LABEL("label", "Label / label in it"),
+        UNLABEL("take off label", "Label / label in it"),
         CATEGORY("category", "its name"),
-        READ("mark as read", "");
-
-        static final List<Kind> CONDITIONS = List.of(SENDER, SENT_TO, SUBJECT, LIST, ACCOUNT);
-        static final List<Kind> EFFECTS = List.of(FILE, LABEL, CATEGORY, READ);
+        CLEAR_CATEGORY("clear the category", ""),
+        READ("mark as read", ""),
+        UNREAD("mark as unread", ""),
+        FLAG("flag", ""),
+        UNFLAG("clear the flag", "");
 
         private final String words;
         private final String hint;
 
-        Kind(String words, String hint) {
+        Deed(String words, String hint) {
             this.words = words;
             this.hint = hint;
         }
@@ -56,22 +55,23 @@ public record RuleForm(
         }
 
         public boolean needsText() {
-            return this != READ;
+            return !hint.isEmpty();
         }
 
         /** The id of the list that proposes texts for it, or null. */
         public @Nullable String proposals() {
             return switch (this) {
-                case SENT_TO, ACCOUNT, FILE, LABEL, CATEGORY -> "known-" + name().toLowerCase(java.util.Locale.ROOT);
-                case SENDER, SUBJECT, LIST, READ -> null;
+                case FILE, LABEL, CATEGORY -> "known-" + name().toLowerCase(Locale.ROOT);
+                case UNLABEL -> "known-label";
+                case CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG -> null;
             };
         }
     }
 
-    /** One line; several values stand with commas between them. */
-    public record Line(Kind kind, String text) {
+    /** One thing to be done. */
+    public record Doing(Deed deed, String text) {
         boolean isBlank() {
-            return kind.needsText() && text.isBlank();
+            return deed.needsText() && text.isBlank();
         }
     }
 
@@ -82,81 +82,70 @@ public record RuleForm(
     }
 
     /** A rule that is there, to be changed. */
-    static RuleForm of(Rule rule) {
+    static RuleForm of(Rule rule, Term.Names names) {
         return new RuleForm(
                 rule.id(),
                 rule.name(),
                 rule.on(),
-                rule.when().stream().map(RuleForm::line).toList(),
-                rule.unless().stream().map(RuleForm::line).toList(),
-                rule.then().stream().map(RuleForm::line).toList(),
+                Line.of(rule.when(), names),
+                Line.of(rule.unless(), names),
+                rule.then().stream().map(RuleForm::doing).toList(),
                 rule.last());
     }
 
-    private static Line line(Condition condition) {
-        if (condition instanceof Condition.Sender sender) {
-            return new Line(Kind.SENDER, String.join(", ", sender.values()));
-        }
-        if (condition instanceof Condition.SentTo sentTo) {
-            return new Line(Kind.SENT_TO, String.join(", ", sentTo.values()));
-        }
-        if (condition instanceof Condition.SubjectHas subject) {
-            return new Line(Kind.SUBJECT, String.join(", ", subject.values()));
-        }
-        if (condition instanceof Condition.MailingList list) {
-            return new Line(Kind.LIST, String.join(", ", list.values()));
-        }
-        List<String> names = ((Condition.InAccount) condition)
-                .accounts().stream().map(Condition.AccountRef::name).toList();
-        return new Line(Kind.ACCOUNT, String.join(", ", names));
-    }
-
-    private static Line line(Effect effect) {
+    private static Doing doing(Effect effect) {
         if (effect instanceof Effect.FileInto file) {
-            return new Line(Kind.FILE, file.folder().path().shown());
+            return new Doing(Deed.FILE, file.folder().path().shown());
         }
         if (effect instanceof Effect.Label label) {
-            return new Line(Kind.LABEL, label.label().path().shown());
+            return new Doing(
+                    label.on() ? Deed.LABEL : Deed.UNLABEL, label.label().path().shown());
         }
-        if (effect instanceof Effect.Categorise category) {
-            return new Line(Kind.CATEGORY, category.category().name());
+        if (effect instanceof Effect.Categorise one) {
+            CategoryRef category = one.category();
+            return category == null ? new Doing(Deed.CLEAR_CATEGORY, "") : new Doing(Deed.CATEGORY, category.name());
         }
-        return new Line(Kind.READ, "");
+        if (effect instanceof Effect.MarkRead mark) {
+            return new Doing(mark.read() ? Deed.READ : Deed.UNREAD, "");
+        }
+        return new Doing(((Effect.Flag) effect).on() ? Deed.FLAG : Deed.UNFLAG, "");
     }
 
-    /** Puts kinds and texts together as they come from the page. */
-    static List<Line> lines(@Nullable List<String> kinds, @Nullable List<String> texts) {
-        List<Line> lines = new ArrayList<>();
-        for (int i = 0; kinds != null && texts != null && i < Math.min(kinds.size(), texts.size()); i++) {
-            if (lines.size() == MAX_LINES) {
-                throw new IllegalArgumentException("A rule has at most %d lines in each part.".formatted(MAX_LINES));
-            }
-            String text = texts.get(i).substring(0, Math.min(texts.get(i).length(), MAX_TEXT));
-            lines.add(new Line(Kind.valueOf(kinds.get(i)), text));
+    /** What is to be done as it comes from the page. */
+    static List<Doing> doings(List<String> deeds, List<String> texts) {
+        List<Doing> doings = new ArrayList<>();
+        for (int i = 0; i < Math.min(deeds.size(), texts.size()); i++) {
+            checkLines(i);
+            doings.add(new Doing(Deed.valueOf(deeds.get(i)), limited(texts.get(i))));
         }
-        return lines;
+        return doings;
+    }
+
+    static void checkLines(int lines) {
+        if (lines == MAX_LINES) {
+            throw new IllegalArgumentException("A rule has at most %d lines in each part.".formatted(MAX_LINES));
+        }
+    }
+
+    static String limited(String text) {
+        return text.substring(0, Math.min(text.length(), MAX_TEXT));
     }
 
     /** Whether it files messages into a folder. */
     public boolean moves() {
-        return then.stream().anyMatch(line -> line.kind() == Kind.FILE && !line.isBlank());
+        return then.stream().anyMatch(doing -> doing.deed() == Deed.FILE && !doing.isBlank());
     }
 
-    /** With one more line at the end of a part. */
-    RuleForm plus(Part part) {
-        Line line = new Line(part == Part.THEN ? Kind.LABEL : Kind.SENDER, "");
-        List<Line> longer = new ArrayList<>(lines(part));
-        longer.add(line);
-        return with(part, longer);
-    }
-
-    /** Without one line of a part. */
-    RuleForm minus(Part part, int index) {
-        List<Line> shorter = new ArrayList<>(lines(part));
-        if (index >= 0 && index < shorter.size()) {
-            shorter.remove(index);
-        }
-        return with(part, shorter);
+    /** Without the lines that are not complete yet. */
+    RuleForm complete() {
+        return new RuleForm(
+                id,
+                name,
+                on,
+                when.stream().filter(line -> !line.isBlank()).toList(),
+                unless.stream().filter(line -> !line.isBlank()).toList(),
+                then.stream().filter(doing -> !doing.isBlank()).toList(),
+                last);
     }
 
     /** The three parts of a rule. */
@@ -166,22 +155,48 @@ public record RuleForm(
         THEN
     }
 
-    private List<Line> lines(Part part) {
+    /** With one more line at the end of a part. */
+    RuleForm plus(Part part) {
         return switch (part) {
-            case WHEN -> when;
-            case UNLESS -> unless;
-            case THEN -> then;
+            case WHEN -> with(Line.plus(when), unless, then);
+            case UNLESS -> with(when, Line.plus(unless), then);
+            case THEN -> with(when, unless, with(then, new Doing(Deed.LABEL, "")));
         };
     }
 
-    private RuleForm with(Part part, List<Line> lines) {
-        return new RuleForm(
-                id,
-                name,
-                on,
-                part == Part.WHEN ? lines : when,
-                part == Part.UNLESS ? lines : unless,
-                part == Part.THEN ? lines : then,
-                last);
+    /** With one more line in a group. */
+    RuleForm plus(Part part, int group) {
+        return switch (part) {
+            case WHEN -> with(Line.plus(when, group), unless, then);
+            case UNLESS -> with(when, Line.plus(unless, group), then);
+            case THEN -> this;
+        };
+    }
+
+    /** Without one line of a part; a group goes with all that is in it. */
+    RuleForm minus(Part part, int index) {
+        return switch (part) {
+            case WHEN -> with(Line.minus(when, index), unless, then);
+            case UNLESS -> with(when, Line.minus(unless, index), then);
+            case THEN -> with(when, unless, without(then, index));
+        };
+    }
+
+    private static List<Doing> with(List<Doing> doings, Doing more) {
+        List<Doing> longer = new ArrayList<>(doings);
+        longer.add(more);
+        return longer;
+    }
+
+    private static List<Doing> without(List<Doing> doings, int index) {
+        List<Doing> shorter = new ArrayList<>(doings);
+        if (index >= 0 && index < shorter.size()) {
+            shorter.remove(index);
+        }
+        return shorter;
+    }
+
+    private RuleForm with(List<Line> newWhen, List<Line> newUnless, List<Doing> newThen) {
+        return new RuleForm(id, name, on, newWhen, newUnless, newThen, last);
     }
 }

@@ -2,7 +2,9 @@ package app.schublade.web.rules;
 
 import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
@@ -11,11 +13,9 @@ import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
-import app.schublade.web.rules.RuleForm.Line;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
-import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -23,6 +23,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class RuleMaker {
     private static final int MAX_NAME = 100;
+    private static final int MAX_NAMED = 12;
 
     private final PlaceStore places;
     private final AccountStore accounts;
@@ -41,10 +42,82 @@ class RuleMaker {
         CategoryRef category(String name);
     }
 
+    /** What is the user's own, by the names that are shown. */
+    private record Names(Places places, List<Account> accounts) implements Term.Names {
+        @Override
+        public InAccount.Ref account(String name) {
+            return accounts.stream()
+                    .filter(one -> one.name().equalsIgnoreCase(name)
+                            || one.code().equalsIgnoreCase(name)
+                            || one.address().equalsIgnoreCase(name))
+                    .findFirst()
+                    .map(one -> new InAccount.Ref(one.id(), one.name()))
+                    .orElseThrow(
+                            () -> unknown("account", name, accounts.stream().map(Account::name)));
+        }
+
+        @Override
+        public LabelRef label(String name) {
+            return places.labels().stream()
+                    .filter(one -> one.path()
+                            .toString()
+                            .equalsIgnoreCase(FolderPath.parse(name).toString()))
+                    .findFirst()
+                    .map(one -> new LabelRef(one.id(), one.path()))
+                    .orElseThrow(() -> unknown(
+                            "label",
+                            name,
+                            places.labels().stream().map(one -> one.path().shown())));
+        }
+
+        @Override
+        public CategoryRef category(String name) {
+            return places.categories().stream()
+                    .filter(one -> one.name().equalsIgnoreCase(name))
+                    .findFirst()
+                    .map(one -> new CategoryRef(one.id(), one.name()))
+                    .orElseThrow(() -> unknown(
+                            "category", name, places.categories().stream().map(Places.Category::name)));
+        }
+
+        private static IllegalArgumentException unknown(String what, String name, Stream<String> all) {
+            List<String> known = all.limit(MAX_NAMED).toList();
+            return new IllegalArgumentException("There is no %s “%s”; %s."
+                    .formatted(
+                            what,
+                            name,
+                            known.isEmpty() ? "there is none yet" : "there are: " + String.join(", ", known)));
+        }
+
+        @Override
+        public String of(InAccount.Ref account) {
+            return account.name();
+        }
+
+        @Override
+        public String of(LabelRef label) {
+            return label.path().shown();
+        }
+
+        @Override
+        public String of(CategoryRef category) {
+            return category.name();
+        }
+    }
+
+    private Names names(long userId) {
+        return new Names(places.of(userId, null), accounts.of(userId));
+    }
+
+    /** A rule that is there, to be changed. */
+    RuleForm form(long userId, Rule rule) {
+        return RuleForm.of(rule, names(userId));
+    }
+
     /** For a trial run: lines that are not complete yet are left out, places that are not there yet are not made. */
     Rule forTrial(long userId, RuleForm form) {
         Places known = places.of(userId, null);
-        return make(userId, complete(form), new Finder() {
+        return make(userId, form.complete(), new Finder() {
             @Override
             public FolderRef folder(FolderPath path) {
                 return known.folders().stream()
@@ -74,17 +147,6 @@ class RuleMaker {
         });
     }
 
-    private static RuleForm complete(RuleForm form) {
-        return new RuleForm(
-                form.id(),
-                form.name(),
-                form.on(),
-                form.when().stream().filter(line -> !line.isBlank()).toList(),
-                form.unless().stream().filter(line -> !line.isBlank()).toList(),
-                form.then().stream().filter(line -> !line.isBlank()).toList(),
-                form.last());
-    }
-
     /**
      * For keeping: folders, labels and categories that are not there yet are made.
      *
@@ -92,11 +154,11 @@ class RuleMaker {
      */
     @Transactional
     public Rule forKeeping(long userId, RuleForm form) {
-        List<String> missing = missing(complete(form));
+        List<String> missing = missing(form.complete());
         if (!missing.isEmpty()) {
             throw new IllegalArgumentException("The rule is not complete: " + String.join("; ", missing) + ".");
         }
-        return make(userId, complete(form), new Finder() {
+        return make(userId, form.complete(), new Finder() {
             @Override
             public FolderRef folder(FolderPath path) {
                 return places.folder(userId, path);
@@ -117,23 +179,24 @@ class RuleMaker {
     /** What a rule lacks before it can be kept. */
     static List<String> missing(RuleForm form) {
         List<String> missing = new ArrayList<>();
-        if (form.when().stream().allMatch(Line::isBlank)) {
+        if (form.when().stream().allMatch(line -> line.isBlank() || line.kind().isGroup())) {
             missing.add("say under When which mail it is for");
         }
-        if (form.then().stream().allMatch(Line::isBlank) && !form.last()) {
+        if (form.then().stream().allMatch(RuleForm.Doing::isBlank) && !form.last()) {
             missing.add("say under Then what to do with it");
         }
         return missing;
     }
 
     private Rule make(long userId, RuleForm form, Finder finder) {
+        Names names = names(userId);
         Rule unnamed = new Rule(
                 form.id(),
                 "",
                 form.on(),
-                form.when().stream().map(line -> condition(userId, line)).toList(),
-                form.unless().stream().map(line -> condition(userId, line)).toList(),
-                form.then().stream().map(line -> effect(line, finder)).toList(),
+                conditions(form.when(), names),
+                conditions(form.unless(), names),
+                form.then().stream().map(doing -> effect(doing, finder)).toList(),
                 form.last());
         String name = form.name().isBlank() ? name(unnamed) : form.name().strip();
         return new Rule(
@@ -155,52 +218,22 @@ class RuleMaker {
         return sentence.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + sentence.substring(1);
     }
 
-    private Condition condition(long userId, Line line) {
-        List<String> values = Arrays.stream(line.text().split(",", -1))
-                .map(String::strip)
-                .filter(value -> !value.isEmpty())
-                .toList();
-        return switch (line.kind()) {
-            case SENDER -> new Condition.Sender(values);
-            case SENT_TO -> new Condition.SentTo(values);
-            case SUBJECT -> new Condition.SubjectHas(values);
-            case LIST -> new Condition.MailingList(values);
-            case ACCOUNT -> new Condition.InAccount(accounts(userId, values));
-            case FILE, LABEL, CATEGORY, READ ->
-                throw new IllegalArgumentException(
-                        "“%s” cannot be a condition.".formatted(line.kind().words()));
-        };
+    private static List<Condition> conditions(List<Line> lines, Names names) {
+        return Line.terms(lines).stream().map(term -> term.condition(names)).toList();
     }
 
-    private List<Condition.AccountRef> accounts(long userId, List<String> names) {
-        List<Account> all = accounts.of(userId);
-        return names.stream()
-                .map(name -> all.stream()
-                        .filter(one -> one.name().equalsIgnoreCase(name)
-                                || one.code().equalsIgnoreCase(name)
-                                || one.address().equalsIgnoreCase(name))
-                        .findFirst()
-                        .map(one -> new Condition.AccountRef(one.id(), one.name()))
-                        .orElseThrow(() -> unknown(name, all)))
-                .toList();
-    }
-
-    private static IllegalArgumentException unknown(String name, List<Account> all) {
-        String known = all.isEmpty()
-                ? "none has been added yet"
-                : "there are: " + all.stream().map(Account::name).collect(Collectors.joining(", "));
-        return new IllegalArgumentException("There is no account “%s”; %s.".formatted(name, known));
-    }
-
-    private static Effect effect(Line line, Finder finder) {
-        return switch (line.kind()) {
-            case FILE -> new Effect.FileInto(finder.folder(FolderPath.parse(line.text())));
-            case LABEL -> new Effect.Label(finder.label(FolderPath.parse(line.text())), true);
-            case CATEGORY -> new Effect.Categorise(finder.category(line.text().strip()));
+    private static Effect effect(RuleForm.Doing doing, Finder finder) {
+        String text = doing.text().strip();
+        return switch (doing.deed()) {
+            case FILE -> new Effect.FileInto(finder.folder(FolderPath.parse(text)));
+            case LABEL -> new Effect.Label(finder.label(FolderPath.parse(text)), true);
+            case UNLABEL -> new Effect.Label(finder.label(FolderPath.parse(text)), false);
+            case CATEGORY -> new Effect.Categorise(finder.category(text));
+            case CLEAR_CATEGORY -> new Effect.Categorise(null);
             case READ -> new Effect.MarkRead(true);
-            case SENDER, SENT_TO, SUBJECT, LIST, ACCOUNT ->
-                throw new IllegalArgumentException(
-                        "“%s” cannot be done.".formatted(line.kind().words()));
+            case UNREAD -> new Effect.MarkRead(false);
+            case FLAG -> new Effect.Flag(true);
+            case UNFLAG -> new Effect.Flag(false);
         };
     }
 }

@@ -2,20 +2,25 @@ package app.schublade.web.rules;
 
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
+import app.schublade.core.filing.Term;
+import app.schublade.core.filing.Text;
+import app.schublade.core.message.Trait;
 import app.schublade.store.FilingStore;
-import app.schublade.store.MessageStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.SubjectStore;
+import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
-import app.schublade.web.rules.RuleForm.Kind;
 import app.schublade.web.rules.RuleForm.Part;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -34,19 +39,24 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class RulesController {
     private static final int SHOWN = 100;
     private static final int ALL_SHOWN = 2000;
+    /** Key persons cannot be named yet. */
+    private static final List<Trait> TRAITS =
+            Stream.of(Trait.values()).filter(trait -> trait != Trait.KEY_PERSON).toList();
 
     private final Frame frame;
     private final RuleStore rules;
     private final RuleMaker maker;
     private final Trials trials;
-    private final MessageStore messages;
+    private final SubjectStore subjects;
+    private final Dates dates;
 
-    RulesController(Frame frame, RuleStore rules, RuleMaker maker, Trials trials, MessageStore messages) {
+    RulesController(Frame frame, RuleStore rules, RuleMaker maker, Trials trials, SubjectStore subjects, Dates dates) {
         this.frame = frame;
         this.rules = rules;
         this.maker = maker;
         this.trials = trials;
-        this.messages = messages;
+        this.subjects = subjects;
+        this.dates = dates;
     }
 
     /** The form as the page sends it. Read without conversion, which would split texts at their commas. */
@@ -56,10 +66,23 @@ class RulesController {
                     Long.parseLong(fields.getOrDefault("id", List.of("0")).get(0)),
                     fields.getOrDefault("name", List.of("")).get(0),
                     !List.of("off").equals(fields.get("on")),
-                    RuleForm.lines(fields.get("whenKind"), fields.get("whenText")),
-                    RuleForm.lines(fields.get("unlessKind"), fields.get("unlessText")),
-                    RuleForm.lines(fields.get("thenKind"), fields.get("thenText")),
+                    lines("when"),
+                    lines("unless"),
+                    RuleForm.doings(all("thenKind"), all("thenText")),
                     has("last"));
+        }
+
+        private List<Line> lines(String part) {
+            return Line.lines(
+                    all(part + "Kind"),
+                    all(part + "Match"),
+                    all(part + "Not"),
+                    all(part + "Text"),
+                    all(part + "Depth"));
+        }
+
+        private List<String> all(String field) {
+            return fields.getOrDefault(field, List.of());
         }
 
         boolean has(String field) {
@@ -74,9 +97,7 @@ class RulesController {
         }
 
         private Set<Long> ids(String field) {
-            return fields.getOrDefault(field, List.of()).stream()
-                    .map(Long::valueOf)
-                    .collect(Collectors.toCollection(HashSet::new));
+            return all(field).stream().map(Long::valueOf).collect(Collectors.toCollection(HashSet::new));
         }
     }
 
@@ -88,7 +109,7 @@ class RulesController {
     @GetMapping("/rules/new")
     String fresh(@AuthenticationPrincipal Person person, @RequestParam(required = false) Long message, Model model) {
         RuleForm form = Optional.ofNullable(message)
-                .flatMap(id -> messages.subject(person.id(), id))
+                .flatMap(id -> subjects.subject(person.id(), id))
                 .map(FirstLines::from)
                 .orElse(RuleForm.EMPTY);
         return show(person, form, model);
@@ -96,7 +117,7 @@ class RulesController {
 
     @GetMapping("/rules/{id}")
     String one(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
-        return show(person, RuleForm.of(rule(person, id)), model);
+        return show(person, maker.form(person.id(), rule(person, id)), model);
     }
 
     private Rule rule(Person person, long id) {
@@ -112,7 +133,15 @@ class RulesController {
         model.addAttribute("view", frame.view(person, "/rules", null));
         model.addAttribute("book", book);
         model.addAttribute("on", book.rules().stream().filter(Rule::on).count());
-        model.addAttribute("acted", rules.acted(person.id()));
+        Map<Long, RuleStore.History> histories = rules.histories(person.id());
+        model.addAttribute("cards", RuleCard.of(book, histories, dates));
+        model.addAttribute(
+                "acted",
+                form == null
+                        ? 0
+                        : histories
+                                .getOrDefault(form.id(), RuleStore.History.NONE)
+                                .acted());
         model.addAttribute("form", form);
         if (form != null) {
             addForm(form, model);
@@ -123,8 +152,10 @@ class RulesController {
 
     private static void addForm(RuleForm form, Model model) {
         model.addAttribute("form", form);
-        model.addAttribute("conditions", Kind.CONDITIONS);
-        model.addAttribute("effects", Kind.EFFECTS);
+        model.addAttribute("kinds", Term.Kind.values());
+        model.addAttribute("matches", Text.Match.values());
+        model.addAttribute("deeds", RuleForm.Deed.values());
+        model.addAttribute("traits", TRAITS);
     }
 
     private void addTrial(Person person, RuleForm form, Set<Long> unticked, int most, Model model) {
@@ -147,7 +178,9 @@ class RulesController {
         Sent sent = new Sent(fields);
         RuleForm form = sent.form();
         if (add != null) {
-            form = form.plus(Part.valueOf(add.toUpperCase(Locale.ROOT)));
+            String[] where = add.split("-", 2);
+            Part part = Part.valueOf(where[0].toUpperCase(Locale.ROOT));
+            form = where.length == 1 ? form.plus(part) : form.plus(part, Integer.parseInt(where[1]));
         }
         if (remove != null) {
             String[] which = remove.split("-", 2);
@@ -207,6 +240,22 @@ class RulesController {
     @PostMapping("/rules/{id}/shift")
     String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
         rules.shift(person.id(), id, Integer.signum(by));
+        return "redirect:/rules/" + id;
+    }
+
+    /** Puts a rule before the one that stands in its way. */
+    @PostMapping("/rules/{id}/before/{other}")
+    String putBefore(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @PathVariable long other,
+            RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        rules.putBefore(person.id(), id, other);
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told("“%s” comes before “%s” now."
+                        .formatted(rule.name(), rule(person, other).name())));
         return "redirect:/rules/" + id;
     }
 

@@ -10,10 +10,10 @@ import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.store.RuleStore;
+import app.schublade.store.SubjectStore;
 import app.schublade.web.frame.Dates;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -28,7 +28,7 @@ import org.springframework.stereotype.Component;
 /** Runs a rule over the mail that is there: to show what it would do, or to do it. Both decide with the same code. */
 @Component
 class Trials {
-    private final MessageStore messages;
+    private final SubjectStore subjects;
     private final RuleStore rules;
     private final PlaceStore places;
     private final AccountStore accounts;
@@ -36,13 +36,13 @@ class Trials {
     private final Dates dates;
 
     Trials(
-            MessageStore messages,
+            SubjectStore subjects,
             RuleStore rules,
             PlaceStore places,
             AccountStore accounts,
             FilingStore filing,
             Dates dates) {
-        this.messages = messages;
+        this.subjects = subjects;
         this.rules = rules;
         this.places = places;
         this.accounts = accounts;
@@ -68,14 +68,16 @@ class Trials {
 
     /** @param unticked messages that the user has left out */
     Trial look(long userId, Rule rule, Set<Long> unticked, int most) {
-        TrialRun run = new TrialRun(with(rules.book(userId), rule), switchedOn(rule), places.inbox(userId));
+        RuleBook book = with(rules.book(userId), rule);
+        TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId));
         Map<Long, Account> known =
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Function.identity()));
         Fates fates = new Fates(places.of(userId, null), rule);
         List<Row> rows = new ArrayList<>();
         int[] counted = new int[2];
-        messages.forEach(
+        subjects.forEach(
                 userId,
+                book.needs(),
                 subject -> run.look(subject.message(), subject.state()).ifPresent(line -> {
                     boolean changes = line.outcome() == TrialRun.Outcome.CHANGES;
                     boolean ticked = changes && !unticked.contains(subject.row().id());
@@ -98,9 +100,9 @@ class Trials {
         RuleBook book = with(rules.book(userId), rule);
         Rule on = switchedOn(rule);
         Map<Long, Verdict.Hit> hits = new LinkedHashMap<>();
-        messages.forEach(userId, subject -> {
+        subjects.forEach(userId, book.needs(), subject -> {
             if (!unticked.contains(subject.row().id())) {
-                book.file(subject.message())
+                book.file(subject.message(), subject.state())
                         .of(on.id())
                         .filter(hit -> !hit.on(subject.state()).equals(subject.state()))
                         .ifPresent(hit -> hits.put(subject.row().id(), hit));

@@ -3,6 +3,7 @@ package app.schublade.core.filing;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One thing to be done to a message, whoever wants it: a rule, a key, a drag, an undo.
@@ -43,16 +44,16 @@ public sealed interface Effect {
         }
     }
 
-    /** Sets the category. */
-    record Categorise(CategoryRef category) implements Effect {
+    /** Sets the category, or clears it if it is null. */
+    record Categorise(@Nullable CategoryRef category) implements Effect {
         @Override
         public State on(State state) {
-            return state.categorised(category.id());
+            return state.categorised(category == null ? null : category.id());
         }
 
         @Override
         public String sentence() {
-            return "category " + category.name();
+            return category == null ? "clear the category" : "category " + category.name();
         }
     }
 

@@ -2,7 +2,9 @@ package app.schublade.core.filing;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -50,6 +52,12 @@ public record Rule(
         String effects = then.stream().map(Effect::sentence).collect(Collectors.joining(", "));
         String stop = last ? (effects.isEmpty() ? "no later rules" : ", no later rules") : "";
         return conditions + exceptions + " → " + effects + stop;
+    }
+
+    Set<Condition.Need> needs() {
+        return Stream.of(when, unless)
+                .flatMap(conditions -> Condition.needs(conditions).stream())
+                .collect(Collectors.toSet());
     }
 
     private static String sentence(List<Condition> conditions, String between) {

@@ -71,11 +71,11 @@ public final class TrialRun {
     /** Looks at one message; empty if the rule would not take it. */
     public Optional<Line> look(Message message, State state) {
         seen++;
-        if (rule.reasons(new Matter(message)) == null) {
+        if (rule.reasons(new Matter(message, state)) == null) {
             return Optional.empty();
         }
         matching++;
-        return Optional.of(count(decide(book.file(message), state)));
+        return Optional.of(count(decide(book.file(message, state), state)));
     }
 
     private Line decide(Verdict verdict, State state) {

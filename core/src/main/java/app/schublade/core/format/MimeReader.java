@@ -39,6 +39,10 @@ public final class MimeReader {
     private static final byte[] BOUNDARY = "boundary=".getBytes(StandardCharsets.US_ASCII);
     private static final int MAX_SUBJECT = 500;
     private static final int MAX_ADDRESSES = 500;
+    /** A date outside is a mistake or a trick, and not every database has a place for it. */
+    private static final Instant EARLIEST = Instant.parse("1900-01-01T00:00:00Z");
+
+    private static final Instant LATEST = Instant.parse("9999-12-31T00:00:00Z");
     private static final Pattern ID = Pattern.compile("<([^<>\\s]{1,500})>");
 
     private MimeReader() {}
@@ -87,6 +91,7 @@ public final class MimeReader {
         return new ParsedMail(
                 lastId(text(header, "Message-ID")),
                 from.isEmpty() ? sender(header) : from.get(0),
+                addresses(header, "Reply-To"),
                 addresses(header, "To"),
                 addresses(header, "Cc"),
                 envelope(header),
@@ -96,7 +101,8 @@ public final class MimeReader {
                 listId(header),
                 body.text(),
                 body.html(),
-                body.parts());
+                body.parts(),
+                new Headers(List.copyOf(header.getFields())));
     }
 
     private static ParsedMail unreadable(byte[] source) {
@@ -107,13 +113,15 @@ public final class MimeReader {
                 List.of(),
                 List.of(),
                 List.of(),
+                List.of(),
                 "(unreadable message)",
                 List.of(),
                 null,
                 null,
                 start,
                 null,
-                List.of());
+                List.of(),
+                Headers.NONE);
     }
 
     private static Address sender(Header header) {
@@ -175,7 +183,8 @@ public final class MimeReader {
     private static @Nullable Instant sent(Header header) {
         Field field = header.getField("Date");
         Date date = field instanceof org.apache.james.mime4j.dom.field.DateTimeField time ? time.getDate() : null;
-        return date == null ? null : date.toInstant();
+        Instant sent = date == null ? null : date.toInstant();
+        return sent == null || sent.isBefore(EARLIEST) || sent.isAfter(LATEST) ? null : sent;
     }
 
     private static String text(Header header, String name) {
@@ -184,7 +193,7 @@ public final class MimeReader {
     }
 
     /** The unfolded value; bytes that are not ASCII are taken as UTF-8 (RFC 6532), else as windows-1252. */
-    private static String raw(Field field) {
+    static String raw(Field field) {
         org.apache.james.mime4j.util.ByteSequence bytes = field.getRaw();
         if (bytes == null) {
             return field.getBody() == null ? "" : field.getBody();

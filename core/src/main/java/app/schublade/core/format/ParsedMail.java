@@ -21,6 +21,7 @@ import org.jspecify.annotations.Nullable;
 public record ParsedMail(
         String messageId,
         Address from,
+        List<Address> replyTo,
         List<Address> to,
         List<Address> cc,
         List<Address> envelopeTo,
@@ -30,7 +31,8 @@ public record ParsedMail(
         @Nullable String listId,
         String text,
         @Nullable String html,
-        List<Part> parts) {
+        List<Part> parts,
+        Headers headers) {
 
     /** Everybody the message is known to be sent to: first by envelope, then To, then Cc. */
     public List<Address> recipients() {
@@ -47,8 +49,23 @@ public record ParsedMail(
 
     /** The beginning of the text on one line, at most so many characters. */
     public String snippet(int length) {
-        String start = text.substring(0, Math.min(text.length(), length * 4));
-        String line = start.replaceAll("[\\s\\p{Cc}\\p{Cf}]+", " ").strip();
-        return line.length() <= length ? line : line.substring(0, length);
+        StringBuilder line = new StringBuilder(length);
+        for (int i = 0; i < text.length() && line.length() < length; i++) {
+            char sign = text.charAt(i);
+            if (!isBlank(sign)) {
+                line.append(sign);
+            } else if (!line.isEmpty() && line.charAt(line.length() - 1) != ' ') {
+                line.append(' ');
+            }
+        }
+        return line.toString().strip();
+    }
+
+    private static boolean isBlank(char sign) {
+        return sign < 0x80
+                ? sign <= ' ' || sign == 0x7f
+                : Character.isWhitespace(sign)
+                        || Character.isISOControl(sign)
+                        || Character.getType(sign) == Character.FORMAT;
     }
 }

@@ -1,5 +1,6 @@
 package app.schublade.core.message;
 
+import java.nio.charset.StandardCharsets;
 import java.text.Normalizer;
 import java.util.LinkedHashSet;
 import java.util.Locale;
@@ -10,19 +11,49 @@ import java.util.regex.Pattern;
 /** Makes text comparable: case and accents do not matter, and words mean whole words. */
 public final class Fold {
     private static final Pattern MARKS = Pattern.compile("\\p{M}+");
-    private static final Pattern BETWEEN_WORDS = Pattern.compile("[^\\p{L}\\p{N}]+");
+    private static final Pattern SPACES = Pattern.compile("[\\s\\p{Z}]+");
 
-    /** Letters that Unicode does not take apart but people do. */
+    /** Letters that Unicode does not take apart but people do; in lower case. */
     private static final Map<Character, String> LETTERS =
             Map.of('ß', "ss", 'ø', "o", 'æ', "ae", 'œ', "oe", 'đ', "d", 'ł', "l", 'ı', "i", 'ς', "σ");
+
+    /** What stands for an ASCII sign in a phrase: its lower case, or a blank if it is of no word. */
+    private static final byte[] ASCII_WORD = new byte[0x80];
+
+    static {
+        for (int sign = 0; sign < ASCII_WORD.length; sign++) {
+            ASCII_WORD[sign] = (byte) (isOfWord(sign) ? Character.toLowerCase(sign) : ' ');
+        }
+    }
 
     private Fold() {}
 
     /** {@code "Überführung"} becomes {@code "uberfuhrung"}. */
     public static String text(String text) {
-        String plain =
-                MARKS.matcher(Normalizer.normalize(text, Normalizer.Form.NFKD)).replaceAll("");
-        return replaceLetters(plain.toLowerCase(Locale.ROOT));
+        String lower = withoutMarks(text).toLowerCase(Locale.ROOT);
+        return isAscii(lower) ? lower : replaceLetters(lower);
+    }
+
+    /** As {@link #text}, and every run of white space becomes one blank; none is left at the ends. */
+    public static String line(String text) {
+        return SPACES.matcher(text(text)).replaceAll(" ").strip();
+    }
+
+    /** {@code "Überführung"} becomes {@code "Uberfuhrung"}. */
+    public static String withoutMarks(String text) {
+        return isAscii(text)
+                ? text
+                : MARKS.matcher(Normalizer.normalize(text, Normalizer.Form.NFKD))
+                        .replaceAll("");
+    }
+
+    private static boolean isAscii(String text) {
+        for (int i = 0; i < text.length(); i++) {
+            if (text.charAt(i) >= 0x80) {
+                return false;
+            }
+        }
+        return true;
     }
 
     private static String replaceLetters(String lower) {
@@ -38,14 +69,87 @@ public final class Fold {
         return folded.toString();
     }
 
+    /**
+     * The folded words of a text with one blank before, between and after them, so that a phrase stands in it if and only
+     * if the phrase's own form is a part of it; one blank if there are no words.
+     */
+    public static String phrase(String text) {
+        return isAscii(text) ? phrase(text.getBytes(StandardCharsets.US_ASCII)) : phraseOf(text(text));
+    }
+
+    /** For ASCII, which nearly all long texts are, in a fraction of the time. */
+    private static String phrase(byte[] text) {
+        byte[] words = new byte[text.length + 2];
+        int length = 0;
+        boolean between = false;
+        words[length++] = ' ';
+        for (byte sign : text) {
+            byte word = ASCII_WORD[sign];
+            if (word != ' ') {
+                words[length++] = word;
+            } else if (between) {
+                continue;
+            } else if (length > 1) {
+                words[length++] = ' ';
+            }
+            between = word == ' ';
+        }
+        if (!between && length > 1) {
+            words[length++] = ' ';
+        }
+        return new String(words, 0, length, StandardCharsets.ISO_8859_1);
+    }
+
+    private static String phraseOf(String folded) {
+        StringBuilder words = new StringBuilder(folded.length() + 2).append(' ');
+        for (int i = 0; i < folded.length(); ) {
+            int sign = folded.codePointAt(i);
+            i += Character.charCount(sign);
+            if (isOfWord(sign)) {
+                words.appendCodePoint(sign);
+            } else if (words.charAt(words.length() - 1) != ' ') {
+                words.append(' ');
+            }
+        }
+        if (words.charAt(words.length() - 1) != ' ') {
+            words.append(' ');
+        }
+        return words.toString();
+    }
+
+    /** Letters and numbers make words; everything else stands between them. */
+    private static boolean isOfWord(int sign) {
+        if (sign < 0x80) {
+            return (sign >= 'a' && sign <= 'z') || (sign >= '0' && sign <= '9') || (sign >= 'A' && sign <= 'Z');
+        }
+        int type = Character.getType(sign);
+        return Character.isLetter(sign)
+                || type == Character.DECIMAL_DIGIT_NUMBER
+                || type == Character.LETTER_NUMBER
+                || type == Character.OTHER_NUMBER;
+    }
+
     /** The folded words of a text in their order, each once. */
     public static Set<String> words(String text) {
         Set<String> words = new LinkedHashSet<>();
-        for (String word : BETWEEN_WORDS.split(text(text), -1)) {
+        for (String word : phrase(text).split(" ", -1)) {
             if (!word.isEmpty()) {
                 words.add(word);
             }
         }
         return words;
+    }
+
+    /**
+     * A text for looking for many phrases at once: in UTF-8, and, unless it is all ASCII, as its {@link #phrase}. In ASCII
+     * upper case and signs between words are left as they are.
+     */
+    public static byte[] bytes(String text) {
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        int all = 0;
+        for (byte one : bytes) {
+            all |= one;
+        }
+        return all < 0 ? phrase(text).getBytes(StandardCharsets.UTF_8) : bytes;
     }
 }

@@ -2,7 +2,6 @@ package app.schublade.core.filing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.core.filing.Condition.AccountRef;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.Message;
 import app.schublade.core.place.CategoryRef;
@@ -28,12 +27,12 @@ class RuleBookTest {
     private static final Effect NEXT = new Effect.Categorise(new CategoryRef(2, "Next"));
     private static final Effect CONTRACT = new Effect.Label(new LabelRef(5, FolderPath.parse("Contract")), true);
 
-    private static final Message VISIT = new Message(
-            3,
-            new Address("Westwharf", "Office@Westwharf.example"),
-            "Visit of class 4b: the Pörtrait room",
-            List.of("schools@lanternquay.example"),
-            "rowers.brackwater.example");
+    private static final Message VISIT = Message.from(
+                    3, new Address("Westwharf", "Office@Westwharf.example"), "Visit of class 4b: the Pörtrait room")
+            .sentTo(List.of("schools@lanternquay.example"), List.of())
+            .list("rowers.brackwater.example")
+            .build();
+    private static final State NEW = new State(INBOX, true, false, null, Set.of());
 
     private static Rule rule(long id, List<Condition> when, List<Condition> unless, boolean last, Effect... then) {
         return new Rule(id, "Rule " + id, true, when, unless, List.of(then), last);
@@ -41,11 +40,11 @@ class RuleBookTest {
 
     private static Condition condition(String kind, String... values) {
         return switch (kind) {
-            case "from" -> new Condition.Sender(List.of(values));
-            case "subject" -> new Condition.SubjectHas(List.of(values));
-            case "alias" -> new Condition.SentTo(List.of(values));
-            case "list" -> new Condition.MailingList(List.of(values));
-            default -> new Condition.InAccount(List.of(new AccountRef(Long.parseLong(values[0]), "Museum")));
+            case "from" -> new Correspondent(Correspondent.Role.SENDER, List.of(values));
+            case "subject" -> Text.subject(values);
+            case "alias" -> new SentTo(List.of(values));
+            case "list" -> new FromList(List.of(values));
+            default -> new InAccount(List.of(new InAccount.Ref(Long.parseLong(values[0]), "Museum")));
         };
     }
 
@@ -68,14 +67,14 @@ class RuleBookTest {
         "account, 4, "
     })
     void conditionsHoldForAReason(String kind, String value, String reason) {
-        assertThat(condition(kind, value).heldBy(new Matter(VISIT))).isEqualTo(reason);
+        assertThat(condition(kind, value).heldBy(new Matter(VISIT, NEW))).isEqualTo(reason);
     }
 
     @Test
     void severalValuesMeanAnyOfThem() {
-        assertThat(condition("from", "a.example", "westwharf.example").heldBy(new Matter(VISIT)))
+        assertThat(condition("from", "a.example", "westwharf.example").heldBy(new Matter(VISIT, NEW)))
                 .isEqualTo("from westwharf.example");
-        assertThat(condition("subject", "port", "visit").heldBy(new Matter(VISIT)))
+        assertThat(condition("subject", "port", "visit").heldBy(new Matter(VISIT, NEW)))
                 .isEqualTo("subject has “visit”");
     }
 
@@ -90,7 +89,7 @@ class RuleBookTest {
                 rule(3, List.of(alias), List.of(visit), false, NEXT),
                 rule(4, List.of(), List.of(), false, NEXT),
                 new Rule(5, "off", false, List.of(alias), List.of(), List.of(NEXT), false)));
-        assertThat(book.file(VISIT).hits()).singleElement().satisfies(hit -> {
+        assertThat(book.file(VISIT, NEW).hits()).singleElement().satisfies(hit -> {
             assertThat(hit.rule().id()).isEqualTo(1);
             assertThat(hit.reasons()).containsExactly("sent to schools@lanternquay.example", "subject has “visit”");
         });
@@ -104,14 +103,44 @@ class RuleBookTest {
                         rule(2, always, List.of(), false, INTO_SCHOOLS, NEXT),
                         rule(3, always, List.of(), true, INTO_LOANS, new Effect.MarkRead(true)),
                         rule(4, always, List.of(), false, new Effect.Flag(true))))
-                .file(VISIT);
-        State state = new State(INBOX, true, false, null, Set.of());
+                .file(VISIT, NEW);
+        State state = NEW;
         for (Verdict.Hit hit : verdict.hits()) {
             state = hit.on(state);
         }
         assertThat(state).isEqualTo(new State(7, false, false, 2L, Set.of(5L)));
         assertThat(verdict.hits()).extracting(Verdict.Hit::number).containsExactly(1, 2, 3);
         assertThat(verdict.of(3).orElseThrow().outranked()).containsExactly(INTO_LOANS);
+    }
+
+    @Test
+    void everyRuleExplainsItself() {
+        Condition school = condition("from", "westwharf.example");
+        RuleBook book = new RuleBook(List.of(
+                rule(1, List.of(school, condition("subject", "invoice")), List.of(), false, NEXT),
+                rule(2, List.of(school), List.of(condition("subject", "visit")), false, NEXT),
+                new Rule(3, "off", false, List.of(school), List.of(), List.of(NEXT), false),
+                rule(4, List.of(school), List.of(), false, INTO_SCHOOLS),
+                rule(5, List.of(school), List.of(), true, INTO_LOANS),
+                rule(6, List.of(school), List.of(), false, NEXT),
+                rule(7, List.of(), List.of(), false, NEXT)));
+        List<Explanation> all = book.explain(VISIT, NEW);
+        assertThat(all)
+                .extracting(Explanation::says)
+                .containsExactly(
+                        "does not act: not everything under When holds",
+                        "does not act: an exception holds",
+                        "is off",
+                        "acts",
+                        "acts, but an earlier rule has chosen the folder",
+                        "is not asked: rule 5 says “no later rules”",
+                        "does not act: it has no condition");
+        assertThat(all).extracting(Explanation::acts).containsExactly(false, false, false, true, false, false, false);
+        assertThat(all.get(0).checks())
+                .containsExactly(
+                        new Explanation.Check("from westwharf.example", true, false),
+                        new Explanation.Check("subject has “invoice”", false, false));
+        assertThat(all.get(1).checks().get(1)).isEqualTo(new Explanation.Check("subject has “visit”", true, true));
     }
 
     @Test
@@ -143,14 +172,15 @@ class RuleBookTest {
         look(trial, "Visit", new State(7, true, false, null, Set.of()));
         look(trial, "Invoice", new State(INBOX, true, false, null, Set.of()));
         look(trial, "Private", new State(INBOX, true, false, null, Set.of()));
-        Message other = new Message(3, new Address("", "a@b.example"), "Visit", List.of(), null);
+        Message other = Message.from(3, new Address("", "a@b.example"), "Visit").build();
         assertThat(trial.look(other, new State(INBOX, true, false, null, Set.of())))
                 .isEmpty();
         assertThat(trial.figures()).isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, new TreeMap<>(Map.of(1, 1, 2, 1))));
     }
 
     private static void look(TrialRun trial, String subject, State state) {
-        trial.look(new Message(3, new Address("", "a@westwharf.example"), subject, List.of(), null), state);
+        trial.look(
+                Message.from(3, new Address("", "a@westwharf.example"), subject).build(), state);
     }
 
     @Test

@@ -37,9 +37,11 @@ class MimeReaderTest {
                 """);
         assertThat(mail)
                 .usingRecursiveComparison()
+                .ignoringFields("headers")
                 .isEqualTo(new ParsedMail(
                         "one@halden-foundation.example",
                         new Address("Ingríd Skarsgard", "ingrid@halden-foundation.example"),
+                        java.util.List.of(),
                         java.util.List.of(
                                 new Address("Loans", "loans@lanternquay.example"),
                                 new Address("", "tilda@marwick-post.example")),
@@ -51,7 +53,10 @@ class MimeReaderTest {
                         "rowers.brackwater.example",
                         "Dear Tilda,\r\n",
                         null,
-                        java.util.List.of()));
+                        java.util.List.of(),
+                        Headers.NONE));
+        assertThat(mail.headers().values("MESSAGE-id")).containsExactly("<one@halden-foundation.example>");
+        assertThat(mail.headers().all()).containsKeys("from", "list-id");
     }
 
     @Test

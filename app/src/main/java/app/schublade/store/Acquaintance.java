@@ -1,0 +1,25 @@
+package app.schublade.store;
+
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Trait;
+import java.util.EnumSet;
+import java.util.Set;
+
+/**
+ * What other mail says about some new messages.
+ *
+ * @param known those of their senders that mail came from before, in lower case
+ * @param sent those Message-IDs they refer to that are of mail which the user sent
+ */
+public record Acquaintance(Set<String> known, Set<String> sent) {
+    /** The traits that a message has by itself, and those that it has because of other mail. */
+    public Set<Trait> with(Set<Trait> own, ParsedMail mail) {
+        Set<Trait> traits = EnumSet.noneOf(Trait.class);
+        traits.addAll(own);
+        traits.add(known.contains(mail.from().key()) ? Trait.KNOWN_SENDER : Trait.NEW_SENDER);
+        if (mail.references().stream().anyMatch(sent::contains)) {
+            traits.add(Trait.ANSWER);
+        }
+        return traits;
+    }
+}

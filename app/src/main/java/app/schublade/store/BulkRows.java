@@ -1,0 +1,174 @@
+package app.schublade.store;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.springframework.dao.DataAccessResourceFailureException;
+import org.springframework.jdbc.core.ConnectionCallback;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/**
+ * Rows for one table, sent with one COPY in PostgreSQL's binary format: several times as fast as inserting them. The
+ * order of the values is that of the columns named; integers go to {@code bigint}, {@code int} or {@code smallint} as
+ * they are {@link #number}, {@link #integer} or {@link #small}.
+ */
+final class BulkRows {
+    private static final byte[] SIGNATURE = {'P', 'G', 'C', 'O', 'P', 'Y', '\n', (byte) 0xff, '\r', '\n', 0};
+    /** PostgreSQL counts microseconds from the year 2000. */
+    private static final long EPOCH_SECONDS =
+            Instant.parse("2000-01-01T00:00:00Z").getEpochSecond();
+
+    private static final int TEXT_OID = 25;
+
+    private final String target;
+    private final int columns;
+    private final ByteArrayOutputStream bytes = new ByteArrayOutputStream(64 * 1024);
+    private final DataOutputStream out = new DataOutputStream(bytes);
+    private int rows;
+
+    BulkRows(String table, String... columns) {
+        target = table + " (" + String.join(", ", columns) + ")";
+        this.columns = columns.length;
+        write(() -> {
+            out.write(SIGNATURE);
+            out.writeInt(0);
+            out.writeInt(0);
+        });
+    }
+
+    private interface Writing {
+        void write() throws IOException;
+    }
+
+    private BulkRows write(Writing writing) {
+        try {
+            writing.write();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return this;
+    }
+
+    /** Begins a row; as many values as there are columns must follow. */
+    BulkRows row() {
+        rows++;
+        return write(() -> out.writeShort(columns));
+    }
+
+    BulkRows number(long value) {
+        return write(() -> {
+            out.writeInt(Long.BYTES);
+            out.writeLong(value);
+        });
+    }
+
+    BulkRows number(@Nullable Long value) {
+        return value == null ? absent() : number(value.longValue());
+    }
+
+    BulkRows integer(int value) {
+        return write(() -> {
+            out.writeInt(Integer.BYTES);
+            out.writeInt(value);
+        });
+    }
+
+    BulkRows small(int value) {
+        return write(() -> {
+            out.writeInt(Short.BYTES);
+            out.writeShort(value);
+        });
+    }
+
+    BulkRows truth(boolean value) {
+        return write(() -> {
+            out.writeInt(1);
+            out.writeBoolean(value);
+        });
+    }
+
+    /** NUL is left out: PostgreSQL has no place for it in text. */
+    BulkRows text(@Nullable String value) {
+        return value == null ? absent() : bytes(utf8(value));
+    }
+
+    /** For a column of type {@code jsonb}: its binary form is a version and the text. */
+    BulkRows json(String value) {
+        byte[] text = utf8(value.replace("\\u0000", ""));
+        return write(() -> {
+            out.writeInt(1 + text.length);
+            out.writeByte(1);
+            out.write(text);
+        });
+    }
+
+    BulkRows texts(Collection<String> values) {
+        List<byte[]> all = values.stream().map(BulkRows::utf8).toList();
+        return write(() -> {
+            out.writeInt(20
+                    + all.stream().mapToInt(one -> Integer.BYTES + one.length).sum());
+            out.writeInt(1); // dimensions
+            out.writeInt(0); // no nulls
+            out.writeInt(TEXT_OID);
+            out.writeInt(all.size());
+            out.writeInt(1); // the first index
+            for (byte[] one : all) {
+                out.writeInt(one.length);
+                out.write(one);
+            }
+        });
+    }
+
+    BulkRows bytes(byte[] value) {
+        return write(() -> {
+            out.writeInt(value.length);
+            out.write(value);
+        });
+    }
+
+    BulkRows time(@Nullable Instant value) {
+        return value == null
+                ? absent()
+                : number((value.getEpochSecond() - EPOCH_SECONDS) * 1_000_000 + value.getNano() / 1000);
+    }
+
+    private BulkRows absent() {
+        return write(() -> out.writeInt(-1));
+    }
+
+    private static byte[] utf8(String text) {
+        String clean = text.indexOf('\0') < 0 ? text : text.replace("\0", "");
+        return clean.getBytes(StandardCharsets.UTF_8);
+    }
+
+    /** Sends the rows, within the transaction that is going on. */
+    void send(JdbcTemplate template) {
+        if (rows > 0) {
+            write(() -> out.writeShort(-1));
+            template.execute((ConnectionCallback<Long>) this::copy);
+        }
+    }
+
+    private long copy(Connection connection) throws SQLException {
+        try {
+            return connection
+                    .unwrap(PGConnection.class)
+                    .getCopyAPI()
+                    .copyIn(
+                            "copy " + target + " from stdin (format binary)",
+                            new ByteArrayInputStream(bytes.toByteArray()));
+        } catch (IOException e) {
+            throw new DataAccessResourceFailureException("The database did not take rows of " + target + ".", e);
+        }
+    }
+}

@@ -1,0 +1,167 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.Condition.Need;
+import app.schublade.core.filing.State;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.Reading;
+import app.schublade.core.message.Address;
+import app.schublade.core.message.Message;
+import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.Trait;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
+
+/** Messages as the rules see them. */
+@Repository
+public class SubjectStore {
+    /** Rows that are held in memory at once while all messages are walked through. */
+    private static final int STREAM_ROWS = 2000;
+
+    private static final TypeReference<List<Message.Attachment>> ATTACHMENTS = new TypeReference<>() {};
+
+    /** What was stored before the newest columns were there is read from its source again. */
+    private static final String ROW = MessageStore.COLUMNS + """
+            , h.size, h.reply_to, h.addressed_to, h.traits, h.attached,
+                case when :body then t.body end as body,
+                case when :headers or h.traits is null then s.gzip end as source
+            from message m join message_head h on h.message_id = m.id
+                left join message_text t on :body and t.message_id = m.id
+                left join message_source s on (:headers or h.traits is null) and s.message_id = m.id
+            where m.user_id = :user\s""";
+
+    private final NamedParameterJdbcTemplate streaming;
+    private final AccountStore accounts;
+    private final AcquaintanceStore acquaintances;
+
+    public SubjectStore(DataSource source, AccountStore accounts, AcquaintanceStore acquaintances) {
+        JdbcTemplate template = new JdbcTemplate(source);
+        template.setFetchSize(STREAM_ROWS);
+        streaming = new NamedParameterJdbcTemplate(template);
+        this.accounts = accounts;
+        this.acquaintances = acquaintances;
+    }
+
+    /** A message with all that rules and a trial run's list need. */
+    public record Subject(ListRow row, Message message, State state) {}
+
+    /** What is needed to read rows; the sets are empty if nobody asks for them. */
+    private record Reader(Map<Long, OwnAddresses> own, boolean acquainted, Set<Long> firsts, Set<Long> answers) {
+        Subject subject(ResultSet row) throws SQLException {
+            ListRow shown = MessageStore.row(row, 0);
+            Message.Builder message = message(row, shown);
+            message.received(LocalDateTime.ofInstant(shown.received(), ZoneId.systemDefault()));
+            return new Subject(shown, message.build(), FilingStore.state(row, ""));
+        }
+
+        private Message.Builder message(ResultSet row, ListRow shown) throws SQLException {
+            byte[] source = row.getBytes("source");
+            if (row.getArray("traits") == null && source != null) {
+                OwnAddresses addresses = own.getOrDefault(shown.accountId(), new OwnAddresses("", Set.of()));
+                var mail = MimeReader.read(MessageStore.unpack(source));
+                return Reading.of(shown.accountId(), addresses, mail, row.getInt("size"))
+                        .traits(traits(shown.id(), Reading.traits(addresses, mail)));
+            }
+            String body = row.getString("body");
+            String attached = row.getString("attached");
+            return Message.from(shown.accountId(), shown.sender(), shown.subject())
+                    .replyTo(texts(row, "reply_to").stream()
+                            .map(address -> new Address("", address))
+                            .toList())
+                    .body(body == null ? "" : body)
+                    .headers(
+                            source == null
+                                    ? Map.of()
+                                    : MimeReader.read(MessageStore.unpack(source))
+                                            .headers()
+                                            .all())
+                    .sentTo(texts(row, "sent_to"), texts(row, "addressed_to"))
+                    .list(shown.listId())
+                    .attachments(attached == null ? List.of() : Json.read(attached, ATTACHMENTS))
+                    .size(row.getInt("size"))
+                    .traits(traits(
+                            shown.id(),
+                            texts(row, "traits").stream().map(Trait::valueOf).collect(Collectors.toSet())));
+        }
+
+        private Set<Trait> traits(long id, Set<Trait> own) {
+            if (!acquainted) {
+                return own;
+            }
+            Set<Trait> traits = EnumSet.noneOf(Trait.class);
+            traits.addAll(own);
+            traits.add(firsts.contains(id) ? Trait.NEW_SENDER : Trait.KNOWN_SENDER);
+            if (answers.contains(id)) {
+                traits.add(Trait.ANSWER);
+            }
+            return traits;
+        }
+    }
+
+    private static List<String> texts(ResultSet row, String column) throws SQLException {
+        java.sql.Array array = row.getArray(column);
+        return array == null ? List.of() : Arrays.asList((String[]) array.getArray());
+    }
+
+    /**
+     * Shows every message of the user, newest first, without holding them all.
+     *
+     * @param needs what of a message must be at hand
+     */
+    @Transactional(readOnly = true)
+    public void forEach(long userId, Set<Need> needs, Consumer<Subject> visitor) {
+        Reader reader = reader(userId, needs);
+        streaming.query(
+                ROW + "order by m.received_at desc, m.id desc",
+                parameters(userId, needs, null),
+                (ResultSet row) -> visitor.accept(reader.subject(row)));
+    }
+
+    /** One message with everything at hand. */
+    @Transactional(readOnly = true)
+    public Optional<Subject> subject(long userId, long id) {
+        Set<Need> all = EnumSet.allOf(Need.class);
+        Reader reader = reader(userId, all);
+        return streaming
+                .query(ROW + "and m.id = :id", parameters(userId, all, id), (row, number) -> reader.subject(row))
+                .stream()
+                .findFirst();
+    }
+
+    private Reader reader(long userId, Set<Need> needs) {
+        boolean acquainted = needs.contains(Need.ACQUAINTANCE);
+        return new Reader(
+                accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::ownAddresses)),
+                acquainted,
+                acquainted ? acquaintances.firsts(userId) : Set.of(),
+                acquainted ? acquaintances.answers(userId) : Set.of());
+    }
+
+    private static Map<String, Object> parameters(long userId, Set<Need> needs, @Nullable Long id) {
+        return Map.of(
+                "user",
+                userId,
+                "body",
+                needs.contains(Need.BODY),
+                "headers",
+                needs.contains(Need.HEADERS),
+                "id",
+                id == null ? 0L : id);
+    }
+}

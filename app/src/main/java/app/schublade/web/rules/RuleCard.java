@@ -1,0 +1,54 @@
+package app.schublade.web.rules;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.RuleBook;
+import app.schublade.core.filing.RuleHealth;
+import app.schublade.store.RuleStore;
+import app.schublade.web.frame.Dates;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A rule in the list.
+ *
+ * @param number its place, from 1
+ * @param lately on how many messages it has acted in the last 30 days
+ * @param acted in words, how often it has acted and when for the last time
+ * @param finding what is wrong with it, if anything is
+ * @param obstacle the id of the rule that stands in its way, 0 if none does
+ */
+public record RuleCard(
+        Rule rule, int number, int lately, String acted, RuleHealth.@Nullable Finding finding, long obstacle) {
+    static List<RuleCard> of(RuleBook book, Map<Long, RuleStore.History> histories, Dates dates) {
+        List<RuleHealth.Finding> findings = RuleHealth.of(book);
+        List<RuleCard> cards = new ArrayList<>();
+        for (Rule rule : book.rules()) {
+            RuleStore.History history = histories.getOrDefault(rule.id(), RuleStore.History.NONE);
+            RuleHealth.Finding finding = findings.stream()
+                    .filter(one -> one.rule().id() == rule.id())
+                    .findFirst()
+                    .orElse(null);
+            long obstacle = finding == null
+                    ? 0
+                    : book.rules().get(finding.earlier() - 1).id();
+            cards.add(new RuleCard(rule, cards.size() + 1, history.lately(), acted(history, dates), finding, obstacle));
+        }
+        return cards;
+    }
+
+    private static String acted(RuleStore.History history, Dates dates) {
+        Instant last = history.last();
+        return last == null
+                ? "has never acted yet"
+                : "%,d in 30 days, %,d in all, last %s"
+                        .formatted(history.lately(), history.acted(), dates.spoken(last));
+    }
+
+    /** Whether it would do what it says if it stood before the other one. */
+    public boolean wantsToBeFirst() {
+        return finding != null && finding.kind() != RuleHealth.Kind.TWICE;
+    }
+}

@@ -1,0 +1,27 @@
+package app.schublade.core.filing;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** The mailing list's identifier (RFC 2919). */
+public record FromList(List<String> values) implements Condition {
+    public FromList {
+        values = Condition.lower(values);
+    }
+
+    @Override
+    public @Nullable String heldBy(Matter matter) {
+        String list = matter.message().listId();
+        return list != null && values.contains(list) ? "mailing list " + list : null;
+    }
+
+    @Override
+    public Trigger trigger() {
+        return Trigger.of(Trigger.Kind.LIST, values);
+    }
+
+    @Override
+    public String sentence() {
+        return "mailing list " + Condition.either(values);
+    }
+}

@@ -1,0 +1,26 @@
+package app.schublade.core.filing;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** The sender is in one of the user's groups of people. */
+public record InGroup(List<String> groups) implements Condition {
+    public InGroup {
+        groups = List.copyOf(groups);
+    }
+
+    @Override
+    public @Nullable String heldBy(Matter matter) {
+        for (String group : groups) {
+            if (matter.message().groups().contains(group)) {
+                return "from the group " + group;
+            }
+        }
+        return null;
+    }
+
+    @Override
+    public String sentence() {
+        return "from the group " + Condition.either(groups);
+    }
+}

@@ -1,0 +1,22 @@
+package app.schublade.core.filing;
+
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Holds if another condition does not. */
+public record Not(Condition condition) implements Condition {
+    @Override
+    public @Nullable String heldBy(Matter matter) {
+        return condition.heldBy(matter) == null ? sentence() : null;
+    }
+
+    @Override
+    public Set<Need> needs() {
+        return condition.needs();
+    }
+
+    @Override
+    public String sentence() {
+        return "not " + condition.sentence();
+    }
+}

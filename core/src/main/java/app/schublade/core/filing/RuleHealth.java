@@ -1,0 +1,145 @@
+package app.schublade.core.filing;
+
+import app.schublade.core.message.Trait;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
+
+/** Finds rules that cannot do what their user thinks, by reasoning on the rules alone. */
+public final class RuleHealth {
+    private RuleHealth() {}
+
+    /** What is wrong with a rule. */
+    public enum Kind {
+        /** It is the same as an earlier one. */
+        TWICE,
+        /** It never comes to act, because an earlier one takes all of its mail and ends the rules. */
+        SHADOWED,
+        /** It never chooses the folder, because an earlier one files all of its mail. */
+        OUTRANKED
+    }
+
+    /**
+     * One rule with something wrong.
+     *
+     * @param earlier the place of the rule that stands in its way, from 1
+     */
+    public record Finding(Rule rule, Kind kind, int earlier) {
+        /** As the user is told. */
+        public String says() {
+            return switch (kind) {
+                case TWICE -> "This is rule %d once more.".formatted(earlier);
+                case SHADOWED ->
+                    "It never acts: rule %d takes all of its mail and says “no later rules”.".formatted(earlier);
+                case OUTRANKED -> "It never chooses the folder: rule %d files all of its mail.".formatted(earlier);
+            };
+        }
+    }
+
+    /** At most one finding a rule, in the order of the rules. Those that are off neither suffer nor harm. */
+    public static List<Finding> of(RuleBook book) {
+        List<Finding> findings = new ArrayList<>();
+        List<Rule> rules = book.rules();
+        for (int i = 1; i < rules.size(); i++) {
+            for (int j = 0; j < i; j++) {
+                Optional<Kind> kind = kind(rules.get(j), rules.get(i));
+                if (kind.isPresent()) {
+                    findings.add(new Finding(rules.get(i), kind.get(), j + 1));
+                    break;
+                }
+            }
+        }
+        return findings;
+    }
+
+    private static Optional<Kind> kind(Rule earlier, Rule later) {
+        if (!earlier.on()
+                || !later.on()
+                || later.when().isEmpty()
+                || earlier.when().isEmpty()) {
+            return Optional.empty();
+        }
+        if (isSame(earlier, later)) {
+            return Optional.of(Kind.TWICE);
+        }
+        if (!takesAllOf(earlier, later)) {
+            return Optional.empty();
+        }
+        if (earlier.last()) {
+            return Optional.of(Kind.SHADOWED);
+        }
+        return files(earlier) && files(later) ? Optional.of(Kind.OUTRANKED) : Optional.empty();
+    }
+
+    private static boolean files(Rule rule) {
+        return rule.then().stream().anyMatch(Effect.FileInto.class::isInstance);
+    }
+
+    private static boolean isSame(Rule one, Rule other) {
+        return new HashSet<>(one.when()).equals(new HashSet<>(other.when()))
+                && new HashSet<>(one.unless()).equals(new HashSet<>(other.unless()))
+                && one.then().equals(other.then())
+                && one.last() == other.last();
+    }
+
+    /** Whether the earlier rule certainly takes every message that the later one takes. */
+    private static boolean takesAllOf(Rule earlier, Rule later) {
+        return new HashSet<>(later.unless()).containsAll(earlier.unless())
+                && earlier.when().stream()
+                        .allMatch(wide -> later.when().stream().anyMatch(narrow -> implies(narrow, wide)));
+    }
+
+    /** Whether one condition certainly holds wherever another does. "No" may also mean that nobody can tell. */
+    static boolean implies(Condition narrow, Condition wide) {
+        if (narrow.equals(wide)) {
+            return true;
+        }
+        if (wide instanceof Group any && !any.all()) {
+            return any.parts().stream().anyMatch(part -> implies(narrow, part));
+        }
+        if (narrow instanceof Group all && all.all()) {
+            return all.parts().stream().anyMatch(part -> implies(part, wide));
+        }
+        if (narrow instanceof Correspondent one && wide instanceof Correspondent other) {
+            return one.role() == other.role()
+                    && one.values().stream()
+                            .allMatch(value -> other.values().stream().anyMatch(more -> contains(more, value)));
+        }
+        if (narrow instanceof Text one && wide instanceof Text other) {
+            return one.where() == other.where()
+                    && one.match() == other.match()
+                    && one.header().equalsIgnoreCase(other.header())
+                    && other.values().containsAll(one.values());
+        }
+        return isPart(narrow, wide, SentTo.class, SentTo::values)
+                || isPart(narrow, wide, FromList.class, FromList::values)
+                || isPart(narrow, wide, Traits.class, Traits::values)
+                || isPart(narrow, wide, InAccount.class, InAccount::accounts)
+                || (narrow instanceof FromList
+                        && wide instanceof Traits traits
+                        && traits.values().contains(Trait.LIST));
+    }
+
+    private static <T extends Condition> boolean isPart(
+            Condition narrow, Condition wide, Class<T> type, Function<T, List<?>> values) {
+        return type.isInstance(narrow)
+                && type.isInstance(wide)
+                && values.apply(type.cast(wide)).containsAll(values.apply(type.cast(narrow)));
+    }
+
+    /** Whether an address or a domain lies in another value of the same kind of condition. */
+    private static boolean contains(String wide, String narrow) {
+        if (wide.equals(narrow)) {
+            return true;
+        }
+        String domain = narrow.startsWith("*.") ? narrow.substring(1) : narrow.substring(narrow.lastIndexOf('@') + 1);
+        if (wide.startsWith("*.")) {
+            return domain.endsWith(wide.substring(1)) || domain.equals(wide.substring(2));
+        }
+        return !narrow.startsWith("*.")
+                && wide.lastIndexOf('@') <= 0
+                && domain.equals(wide.substring(wide.lastIndexOf('@') + 1));
+    }
+}

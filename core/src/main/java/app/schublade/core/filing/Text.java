@@ -1,0 +1,187 @@
+package app.schublade.core.filing;
+
+import app.schublade.core.message.Fold;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What stands in the subject, the body, a header field or the sender's name. Case and accents do not matter, and how much
+ * white space there is between words.
+ *
+ * @param header the name of the header field, empty for the other places
+ */
+public record Text(Where where, String header, Match match, List<String> values, List<TextTest> tests)
+        implements Condition {
+    /** So much of a phrase is looked up. */
+    private static final int MAX_KEY = 60;
+
+    /** Where the text stands. */
+    public enum Where {
+        SUBJECT("subject"),
+        BODY("body"),
+        SUBJECT_OR_BODY("subject or body"),
+        SENDER_NAME("sender’s name"),
+        HEADER("header");
+
+        private final String words;
+
+        Where(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /** How the text is compared. */
+    public enum Match {
+        /** All the words, whole, in any order. */
+        WORDS("has"),
+        /** The words, whole, one after the other. */
+        PHRASE("has the phrase"),
+        /** The signs, within words too. */
+        CONTAINS("contains"),
+        STARTS("starts with"),
+        ENDS("ends with"),
+        IS("is"),
+        /** The whole text, with {@code *} for any signs and {@code ?} for one. */
+        WILDCARD("looks like"),
+        /** A part of the text, in the syntax of RE2. */
+        REGEX("matches");
+
+        private final String words;
+
+        Match(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /** @throws IllegalArgumentException with a sentence for the user if a value is no regular expression */
+    public Text(Where where, String header, Match match, List<String> values) {
+        this(
+                where,
+                header,
+                match,
+                values,
+                values.stream().map(value -> TextTest.of(match, value)).toList());
+    }
+
+    public Text {
+        values = List.copyOf(values);
+        tests = List.copyOf(tests);
+        if (where == Where.HEADER && header.isBlank()) {
+            throw new IllegalArgumentException("Which header field? Give its name.");
+        }
+    }
+
+    /** Words in the subject. */
+    public static Text subject(String... values) {
+        return new Text(Where.SUBJECT, "", Match.WORDS, List.of(values));
+    }
+
+    @Override
+    public @Nullable String heldBy(Matter matter) {
+        return switch (where) {
+            case SUBJECT -> heldBy(matter.subject(), "subject");
+            case BODY -> heldBy(matter.body(), "body");
+            case SENDER_NAME -> heldBy(matter.senderName(), "sender’s name");
+            case SUBJECT_OR_BODY -> {
+                String subject = heldBy(matter.subject(), "subject");
+                yield subject == null ? heldBy(matter.body(), "body") : subject;
+            }
+            case HEADER -> {
+                for (Matter.Folded value : matter.header(header)) {
+                    String held = heldBy(value, header);
+                    if (held != null) {
+                        yield held;
+                    }
+                }
+                yield null;
+            }
+        };
+    }
+
+    private @Nullable String heldBy(Matter.Folded text, String name) {
+        for (int i = 0; i < tests.size(); i++) {
+            if (tests.get(i).fits(text)) {
+                return name + " " + match.words + " “" + values.get(i) + "”";
+            }
+        }
+        return null;
+    }
+
+    @Override
+    public @Nullable Trigger trigger() {
+        boolean looksUp = where == Where.SUBJECT || where == Where.BODY || where == Where.SUBJECT_OR_BODY;
+        if (!looksUp || match == Match.REGEX) {
+            return null;
+        }
+        List<Trigger.Key> keys = new ArrayList<>();
+        for (String value : values) {
+            String key = key(value);
+            if (key.isBlank()) {
+                return null;
+            }
+            if (where != Where.BODY) {
+                keys.add(new Trigger.Key(Trigger.Kind.SUBJECT, key));
+            }
+            if (where != Where.SUBJECT) {
+                keys.add(new Trigger.Key(Trigger.Kind.BODY, key));
+            }
+        }
+        return new Trigger(keys);
+    }
+
+    /** What must stand in the text for the value to fit, its words with one blank between them. */
+    private String key(String value) {
+        return switch (match) {
+            case WORDS -> longest(Fold.words(value), " ");
+            case PHRASE -> beginning(Fold.phrase(value));
+            case CONTAINS, STARTS, ENDS, IS -> beginning(Fold.phrase(value).strip());
+            case WILDCARD ->
+                longest(
+                        Stream.of(Fold.text(value).split("[*?]+", -1))
+                                .map(piece -> Fold.phrase(piece).strip())
+                                .toList(),
+                        "");
+            case REGEX -> "";
+        };
+    }
+
+    private static String longest(Iterable<String> words, String border) {
+        String longest = "";
+        for (String word : words) {
+            longest = word.length() > longest.length() ? word : longest;
+        }
+        return longest.isEmpty() || longest.length() > MAX_KEY ? beginning(longest) : border + longest + border;
+    }
+
+    private static String beginning(String text) {
+        if (text.length() <= MAX_KEY) {
+            return text;
+        }
+        return text.substring(0, Character.isHighSurrogate(text.charAt(MAX_KEY - 1)) ? MAX_KEY - 1 : MAX_KEY);
+    }
+
+    @Override
+    public Set<Need> needs() {
+        return switch (where) {
+            case BODY, SUBJECT_OR_BODY -> Set.of(Need.BODY);
+            case HEADER -> Set.of(Need.HEADERS);
+            case SUBJECT, SENDER_NAME -> Set.of();
+        };
+    }
+
+    @Override
+    public String sentence() {
+        return (where == Where.HEADER ? header : where.words) + " " + match.words + " " + Condition.quoted(values);
+    }
+}

@@ -1,0 +1,116 @@
+package app.schublade.core.filing;
+
+import app.schublade.core.message.Fold;
+import com.google.re2j.Pattern;
+import com.google.re2j.PatternSyntaxException;
+import java.util.List;
+
+/** One value of a condition about text, made ready for comparing. */
+sealed interface TextTest {
+    /** How long a value may be. */
+    int MAX_LENGTH = 1000;
+
+    int MAX_PROGRAM = 10_000;
+    int MAX_REPETITIONS = 1000;
+    java.util.regex.Pattern COUNT = java.util.regex.Pattern.compile("(\\d{1,9})\\s*\\}");
+
+    boolean fits(Matter.Folded text);
+
+    /** @throws IllegalArgumentException with a sentence for the user if the value cannot be used */
+    static TextTest of(Text.Match match, String value) {
+        if (value.length() > MAX_LENGTH) {
+            throw new IllegalArgumentException("“%s…” has %,d signs; %,d is the limit."
+                    .formatted(value.substring(0, 20), value.length(), MAX_LENGTH));
+        }
+        return switch (match) {
+            case WORDS ->
+                new Words(
+                        Fold.words(value).stream().map(word -> " " + word + " ").toList());
+            case PHRASE -> new Phrase(Fold.phrase(value));
+            case CONTAINS, STARTS, ENDS, IS -> new Literal(match, Fold.line(value));
+            case WILDCARD -> new Wildcard(WildcardPattern.of(Fold.line(value)));
+            case REGEX -> new Regex(regex(value));
+        };
+    }
+
+    /** Its cost is linear in the text, but also in the size of the program that it becomes. */
+    private static Pattern regex(String value) {
+        try {
+            if (repetitions(value) <= MAX_REPETITIONS) {
+                Pattern pattern = Pattern.compile(Fold.withoutMarks(value), Pattern.CASE_INSENSITIVE);
+                if (pattern.programSize() <= MAX_PROGRAM) {
+                    return pattern;
+                }
+            }
+            throw new IllegalArgumentException(
+                    "“%s” repeats too much, such as {1000} within {1000}; make it simpler.".formatted(value));
+        } catch (PatternSyntaxException e) {
+            throw new IllegalArgumentException(
+                    "“%s” is no regular expression: %s.".formatted(value, e.getDescription()), e);
+        }
+    }
+
+    /** All counts in braces, multiplied, as if they stood in each other. */
+    private static double repetitions(String expression) {
+        return COUNT.matcher(expression)
+                .results()
+                .mapToDouble(count -> Double.parseDouble(count.group(1)))
+                .reduce(1, (product, count) -> product * Math.max(1, count));
+    }
+
+    /** All of the words, each with a blank on either side; no words never fit. */
+    record Words(List<String> words) implements TextTest {
+        @Override
+        public boolean fits(Matter.Folded text) {
+            if (words.isEmpty()) {
+                return false;
+            }
+            for (String word : words) {
+                if (!text.has(word)) {
+                    return false;
+                }
+            }
+            return true;
+        }
+    }
+
+    /** Words one after the other. */
+    record Phrase(String words) implements TextTest {
+        @Override
+        public boolean fits(Matter.Folded text) {
+            return !words.isBlank() && text.has(words);
+        }
+    }
+
+    /** The signs themselves. */
+    record Literal(Text.Match match, String value) implements TextTest {
+        @Override
+        public boolean fits(Matter.Folded text) {
+            if (value.isEmpty()) {
+                return match == Text.Match.IS && text.line().isEmpty();
+            }
+            return switch (match) {
+                case STARTS -> text.line().startsWith(value);
+                case ENDS -> text.line().endsWith(value);
+                case IS -> text.line().equals(value);
+                default -> text.line().contains(value);
+            };
+        }
+    }
+
+    /** The whole text. */
+    record Wildcard(WildcardPattern pattern) implements TextTest {
+        @Override
+        public boolean fits(Matter.Folded text) {
+            return pattern.fits(text.line());
+        }
+    }
+
+    /** A part of the text. */
+    record Regex(Pattern pattern) implements TextTest {
+        @Override
+        public boolean fits(Matter.Folded text) {
+            return pattern.matcher(text.withoutMarks()).find();
+        }
+    }
+}

@@ -1,0 +1,59 @@
+package app.schublade.core.filing;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Keys of which a message must have at least one for a condition to hold. That it has one does not mean that the
+ * condition holds.
+ */
+record Trigger(List<Key> keys) {
+    /** Where a key is looked up; those that few messages have first. */
+    enum Kind {
+        LIST,
+        SENDER,
+        RECIPIENT,
+        DOMAIN,
+        SUBJECT,
+        BODY,
+        ACCOUNT
+    }
+
+    /** @param value as it is looked up: folded, or in lower case */
+    record Key(Kind kind, String value) {}
+
+    static Trigger of(Kind kind, Collection<String> values) {
+        return new Trigger(values.stream().map(value -> new Key(kind, value)).toList());
+    }
+
+    private Kind commonest() {
+        return keys.stream().map(Key::kind).max(Kind::compareTo).orElse(Kind.LIST);
+    }
+
+    /** For conditions that must all hold: that of the most selective one; null if none can be looked up. */
+    static @Nullable Trigger ofAll(Collection<Condition> conditions) {
+        Trigger best = null;
+        for (Condition condition : conditions) {
+            Trigger trigger = condition.trigger();
+            if (trigger != null && (best == null || trigger.commonest().compareTo(best.commonest()) < 0)) {
+                best = trigger;
+            }
+        }
+        return best;
+    }
+
+    /** For conditions of which one must hold: all of theirs; null if one cannot be looked up. */
+    static @Nullable Trigger ofAny(Collection<Condition> conditions) {
+        List<Key> keys = new ArrayList<>();
+        for (Condition condition : conditions) {
+            Trigger trigger = condition.trigger();
+            if (trigger == null) {
+                return null;
+            }
+            keys.addAll(trigger.keys());
+        }
+        return new Trigger(keys);
+    }
+}
