@@ -28,11 +28,11 @@
     else if (status >= 400 && ![401, 403, 422].includes(status)) tell('That did not work on the server. Please try again.', true);
   };
 
-  // What takes a while says so, and is asked for once.
+  // What takes a while says so. In the capture phase: before htmx takes the form over.
   document.addEventListener('submit', (event) => {
     const busy = event.target.dataset.busy;
-    if (busy && !event.defaultPrevented) tell(`${busy}…`);
-  });
+    if (busy) tell(`${busy}…`);
+  }, { capture: true });
 
   const tellSilence = () => tell('Schublade does not answer. What you did last was not done; please try again in a moment.', true);
 

@@ -299,6 +299,15 @@ class DeskPagesTest {
     }
 
     @Test
+    void aListThatIsFetchedMeanwhileTakesNoNoticeFromThePageItIsFor() {
+        String folder = "/folders/" + cabinet.folder(person.id(), "Loans").id();
+        String itsMail = browser.post(folder, "path", "Lending").header("Location");
+        assertThat(browser.part(itsMail, "rows").status()).isEqualTo(200);
+        assertThat(browser.get(itsMail).notice()).isEqualTo("The folder is called Lending now.");
+        assertThat(browser.get(itsMail).notice()).as("said once").isEmpty();
+    }
+
+    @Test
     void aFolderIsRenamedAndDeletedOnItsOwnPage() {
         long loans = cabinet.folder(person.id(), "Loans").id();
         cabinet.folder(person.id(), "Loans/Halden");

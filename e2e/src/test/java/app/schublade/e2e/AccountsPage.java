@@ -4,10 +4,17 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Route;
+import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
+import java.util.ArrayList;
+import java.util.List;
 
 /** The pages of accounts and aliases, as their user sees them. */
 final class AccountsPage {
+    /** How long mail servers may take to answer, in milliseconds. */
+    private static final double LONG = 30_000;
+
     private final Window window;
     private final Page page;
 
@@ -36,8 +43,9 @@ final class AccountsPage {
         page.getByLabel("Address").fill(address);
         page.getByLabel("Password").fill(password);
         button("Find its servers").click();
-        assertThat(page.locator(".found .works")).hasCount(2);
+        assertThat(page.locator(".found .works")).hasCount(2, new LocatorAssertions.HasCountOptions().setTimeout(LONG));
         button("Add it").click();
+        page.waitForURL("**/mail/inbox");
         assertThat(page.locator("#notice")).containsText("Its mail is coming in");
         return this;
     }
@@ -46,8 +54,13 @@ final class AccountsPage {
         open();
         page.getByLabel("Address").fill(address);
         page.getByLabel("Password").fill(password);
+        List<Route> held = new ArrayList<>();
+        page.route("**/accounts/find", held::add, new Page.RouteOptions().setTimes(1));
         button("Find its servers").click();
-        assertThat(page.locator(".found")).containsText("refuses the password");
+        assertThat(page.locator("#notice")).containsText("Looking for its servers…");
+        held.forEach(Route::resume);
+        assertThat(page.locator(".found"))
+                .containsText("refuses the password", new LocatorAssertions.ContainsTextOptions().setTimeout(LONG));
         return this;
     }
 
@@ -61,8 +74,10 @@ final class AccountsPage {
     }
 
     AccountsPage moveUp(String name) {
-        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Move " + name + " up"))
-                .click();
+        page.waitForResponse(
+                "**/accounts",
+                () -> page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Move " + name + " up"))
+                        .click());
         return this;
     }
 
