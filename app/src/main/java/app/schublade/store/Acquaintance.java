@@ -14,10 +14,17 @@ import java.util.Set;
 public record Acquaintance(Set<String> known, Set<String> sent) {
     /** The traits that a message has by itself, and those that it has because of other mail. */
     public Set<Trait> with(Set<Trait> own, ParsedMail mail) {
+        return with(
+                own,
+                known.contains(mail.from().key()),
+                mail.references().stream().anyMatch(sent::contains));
+    }
+
+    static Set<Trait> with(Set<Trait> own, boolean isKnown, boolean isAnswer) {
         Set<Trait> traits = EnumSet.noneOf(Trait.class);
         traits.addAll(own);
-        traits.add(known.contains(mail.from().key()) ? Trait.KNOWN_SENDER : Trait.NEW_SENDER);
-        if (mail.references().stream().anyMatch(sent::contains)) {
+        traits.add(isKnown ? Trait.KNOWN_SENDER : Trait.NEW_SENDER);
+        if (isAnswer) {
             traits.add(Trait.ANSWER);
         }
         return traits;

@@ -4,6 +4,7 @@ import app.schublade.core.format.ParsedMail;
 import java.util.Collection;
 import java.util.List;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
@@ -50,29 +51,42 @@ public class AcquaintanceStore {
                         .list());
     }
 
-    /** Messages that were the first from their sender. */
-    public Set<Long> firsts(long userId) {
+    /**
+     * Messages that were the first from their sender.
+     *
+     * @param alone the only message that is asked about, or null for all
+     */
+    public Set<Long> firsts(long userId, @Nullable Long alone) {
         return ids("""
                 select distinct on (h.sender_address) m.id from message m join message_head h on h.message_id = m.id
-                where m.user_id = ? order by h.sender_address, m.received_at, m.id
-                """, userId);
+                where m.user_id = :user and (:alone::bigint is null or h.sender_address =
+                    (select sender_address from message_head where message_id = :alone))
+                order by h.sender_address, m.received_at, m.id
+                """, userId, alone);
     }
 
-    /** Messages that answer something that the user sent. */
-    public Set<Long> answers(long userId) {
+    /**
+     * Messages that answer something that the user sent.
+     *
+     * @param alone the only message that is asked about, or null for all
+     */
+    public Set<Long> answers(long userId, @Nullable Long alone) {
         return ids("""
-                with sent as (
-                    select h.internet_id from message_head h join account a on a.id = h.account_id
-                    where a.user_id = ? and
-                """ + SENT + """
+                with asked as (
+                    select h.message_id, unnest(h.refs) r from message_head h join account a on a.id = h.account_id
+                    where a.user_id = :user and (:alone::bigint is null or h.message_id = :alone)
                 )
-                select distinct h.message_id from message_head h join account a on a.id = h.account_id
-                    cross join unnest(h.refs) r join sent s on s.internet_id = r
-                where a.user_id = ?
-                """, userId, userId);
+                select distinct asked.message_id from asked join message_head h on h.internet_id = asked.r
+                    join account a on a.id = h.account_id
+                where a.user_id = :user and
+                """ + SENT, userId, alone);
     }
 
-    private Set<Long> ids(String sql, Object... users) {
-        return Set.copyOf(jdbc.sql(sql).params(users).query(Long.class).list());
+    private Set<Long> ids(String sql, long userId, @Nullable Long alone) {
+        return Set.copyOf(jdbc.sql(sql)
+                .param("user", userId)
+                .param("alone", alone)
+                .query(Long.class)
+                .list());
     }
 }

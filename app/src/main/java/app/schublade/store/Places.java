@@ -23,6 +23,13 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         return folders.stream().filter(folder -> folder.id() == id).findFirst();
     }
 
+    /** The folder of this path, however it is written. */
+    public Optional<Folder> folder(FolderPath path) {
+        return folders.stream()
+                .filter(folder -> folder.path().compareTo(path) == 0)
+                .findFirst();
+    }
+
     public Folder special(SpecialUse use) {
         return folders.stream()
                 .filter(folder -> folder.use() == use)
@@ -32,6 +39,19 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
 
     public Optional<Label> label(long id) {
         return labels.stream().filter(label -> label.id() == id).findFirst();
+    }
+
+    /** The label of this path, however it is written. */
+    public Optional<Label> label(FolderPath path) {
+        return labels.stream()
+                .filter(label -> label.path().compareTo(path) == 0)
+                .findFirst();
+    }
+
+    public Optional<Category> category(String name) {
+        return categories.stream()
+                .filter(category -> category.name().equalsIgnoreCase(name))
+                .findFirst();
     }
 
     public Optional<Category> category(@Nullable Long id) {

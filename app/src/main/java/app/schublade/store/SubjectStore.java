@@ -75,8 +75,8 @@ public class SubjectStore {
             if (row.getArray("traits") == null && source != null) {
                 OwnAddresses addresses = own.getOrDefault(shown.accountId(), new OwnAddresses("", Set.of()));
                 var mail = MimeReader.read(MessageStore.unpack(source));
-                return Reading.of(shown.accountId(), addresses, mail, row.getInt("size"))
-                        .traits(traits(shown.id(), Reading.traits(addresses, mail)));
+                Set<Trait> traits = traits(shown.id(), Reading.traits(addresses, mail));
+                return Reading.of(shown.accountId(), addresses, mail, row.getInt("size"), traits);
             }
             String body = row.getString("body");
             String attached = row.getString("attached");
@@ -101,16 +101,7 @@ public class SubjectStore {
         }
 
         private Set<Trait> traits(long id, Set<Trait> own) {
-            if (!acquainted) {
-                return own;
-            }
-            Set<Trait> traits = EnumSet.noneOf(Trait.class);
-            traits.addAll(own);
-            traits.add(firsts.contains(id) ? Trait.NEW_SENDER : Trait.KNOWN_SENDER);
-            if (answers.contains(id)) {
-                traits.add(Trait.ANSWER);
-            }
-            return traits;
+            return acquainted ? Acquaintance.with(own, !firsts.contains(id), answers.contains(id)) : own;
         }
     }
 
@@ -126,7 +117,7 @@ public class SubjectStore {
      */
     @Transactional(readOnly = true)
     public void forEach(long userId, Set<Need> needs, Consumer<Subject> visitor) {
-        Reader reader = reader(userId, needs);
+        Reader reader = reader(userId, needs, null);
         streaming.query(
                 ROW + "order by m.received_at desc, m.id desc",
                 parameters(userId, needs, null),
@@ -137,20 +128,20 @@ public class SubjectStore {
     @Transactional(readOnly = true)
     public Optional<Subject> subject(long userId, long id) {
         Set<Need> all = EnumSet.allOf(Need.class);
-        Reader reader = reader(userId, all);
+        Reader reader = reader(userId, all, id);
         return streaming
                 .query(ROW + "and m.id = :id", parameters(userId, all, id), (row, number) -> reader.subject(row))
                 .stream()
                 .findFirst();
     }
 
-    private Reader reader(long userId, Set<Need> needs) {
+    private Reader reader(long userId, Set<Need> needs, @Nullable Long alone) {
         boolean acquainted = needs.contains(Need.ACQUAINTANCE);
         return new Reader(
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::ownAddresses)),
                 acquainted,
-                acquainted ? acquaintances.firsts(userId) : Set.of(),
-                acquainted ? acquaintances.answers(userId) : Set.of());
+                acquainted ? acquaintances.firsts(userId, alone) : Set.of(),
+                acquainted ? acquaintances.answers(userId, alone) : Set.of());
     }
 
     private static Map<String, Object> parameters(long userId, Set<Need> needs, @Nullable Long id) {

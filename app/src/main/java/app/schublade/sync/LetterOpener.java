@@ -111,12 +111,12 @@ class LetterOpener {
     private record Arrivals(
             Account account, List<AliasStore.Retired> retired, RuleBook book, Acquaintance acquaintance) {
         Verdict file(Letter letter, Set<Trait> traits, State state) {
-            Message.Builder builder = Reading.of(
-                    account.id(),
-                    account.ownAddresses(),
-                    letter.mail(),
-                    letter.fetched().size());
-            Message message = builder.traits(acquaintance.with(traits, letter.mail()))
+            Message message = Reading.of(
+                            account.id(),
+                            account.ownAddresses(),
+                            letter.mail(),
+                            letter.fetched().size(),
+                            acquaintance.with(traits, letter.mail()))
                     .received(LocalDateTime.ofInstant(letter.fetched().received(), ZoneId.systemDefault()))
                     .build();
             for (String address : message.sentTo()) {

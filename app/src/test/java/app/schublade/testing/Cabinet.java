@@ -254,7 +254,7 @@ public final class Cabinet implements AutoCloseable {
         Set<Trait> traits = Reading.traits(account.ownAddresses(), mail);
         State state = new State(mailbox.folderId(), letter.unread(), false, null, Set.of());
         Verdict verdict = book.file(
-                Reading.of(account.id(), account.ownAddresses(), mail, source.length)
+                Reading.of(account.id(), account.ownAddresses(), mail, source.length, traits)
                         .build(),
                 state);
         return new Incoming(

@@ -43,8 +43,7 @@ class PickController {
         }
         try {
             FolderPath path = FolderPath.parse(letters);
-            boolean known =
-                    all.stream().anyMatch(folder -> folder.path().toString().equalsIgnoreCase(path.toString()));
+            boolean known = all.stream().anyMatch(folder -> folder.path().compareTo(path) == 0);
             return known ? null : path;
         } catch (IllegalArgumentException e) {
             return null;

@@ -58,11 +58,7 @@ class RuleMaker {
 
         @Override
         public LabelRef label(String name) {
-            return places.labels().stream()
-                    .filter(one -> one.path()
-                            .toString()
-                            .equalsIgnoreCase(FolderPath.parse(name).toString()))
-                    .findFirst()
+            return places.label(FolderPath.parse(name))
                     .map(one -> new LabelRef(one.id(), one.path()))
                     .orElseThrow(() -> unknown(
                             "label",
@@ -72,9 +68,7 @@ class RuleMaker {
 
         @Override
         public CategoryRef category(String name) {
-            return places.categories().stream()
-                    .filter(one -> one.name().equalsIgnoreCase(name))
-                    .findFirst()
+            return places.category(name)
                     .map(one -> new CategoryRef(one.id(), one.name()))
                     .orElseThrow(() -> unknown(
                             "category", name, places.categories().stream().map(Places.Category::name)));
@@ -120,27 +114,21 @@ class RuleMaker {
         return make(userId, form.complete(), new Finder() {
             @Override
             public FolderRef folder(FolderPath path) {
-                return known.folders().stream()
-                        .filter(folder -> folder.path().toString().equalsIgnoreCase(path.toString()))
-                        .findFirst()
+                return known.folder(path)
                         .map(folder -> new FolderRef(folder.id(), folder.path()))
                         .orElse(new FolderRef(FolderRef.NEW, path));
             }
 
             @Override
             public LabelRef label(FolderPath path) {
-                return known.labels().stream()
-                        .filter(label -> label.path().toString().equalsIgnoreCase(path.toString()))
-                        .findFirst()
+                return known.label(path)
                         .map(label -> new LabelRef(label.id(), label.path()))
                         .orElse(new LabelRef(FolderRef.NEW, path));
             }
 
             @Override
             public CategoryRef category(String name) {
-                return known.categories().stream()
-                        .filter(category -> category.name().equalsIgnoreCase(name))
-                        .findFirst()
+                return known.category(name)
                         .map(category -> new CategoryRef(category.id(), category.name()))
                         .orElse(new CategoryRef(FolderRef.NEW, name));
             }

@@ -22,8 +22,12 @@ public final class Reading {
 
     private Reading() {}
 
-    /** Everything about a message that its source and the account's addresses tell. */
-    public static Message.Builder of(long account, OwnAddresses own, ParsedMail mail, int size) {
+    /**
+     * Everything about a message that its source and the account's addresses tell.
+     *
+     * @param traits those of {@link #traits}, and what other mail tells
+     */
+    public static Message.Builder of(long account, OwnAddresses own, ParsedMail mail, int size, Set<Trait> traits) {
         return Message.from(account, mail.from(), mail.subject())
                 .replyTo(mail.replyTo())
                 .body(mail.text())
@@ -32,7 +36,7 @@ public final class Reading {
                 .list(mail.listId())
                 .attachments(attachments(mail))
                 .size(size)
-                .traits(traits(own, mail));
+                .traits(traits);
     }
 
     /** All addresses that the message was sent to, in lower case. */

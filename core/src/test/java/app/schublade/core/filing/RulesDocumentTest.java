@@ -3,6 +3,7 @@ package app.schublade.core.filing;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
@@ -77,7 +78,8 @@ class RulesDocumentTest {
         String body = parts.length < 2 ? "Dear Tilda,\r\n" : parts[1].replace("<br>", "\r\n");
         byte[] source = (from + header + "\r\nContent-Type: text/plain; charset=utf-8\r\n\r\n" + body)
                 .getBytes(StandardCharsets.UTF_8);
-        return Reading.of(1, TILDA, MimeReader.read(source), source.length)
+        ParsedMail mail = MimeReader.read(source);
+        return Reading.of(1, TILDA, mail, source.length, Reading.traits(TILDA, mail))
                 .received(LocalDateTime.of(2026, 11, 25, 7, 30))
                 .build();
     }
