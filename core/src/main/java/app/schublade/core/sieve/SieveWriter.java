@@ -1,0 +1,171 @@
+package app.schublade.core.sieve;
+
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+
+/**
+ * Writes rules as a Sieve script (RFC 5228) that does the same on the server of one account. As here, the first folder
+ * wins: a variable (RFC 5229) holds it, and the message is filed once, at the end; another one tells that no later rules
+ * are wanted.
+ */
+public final class SieveWriter {
+    static final String SEEN = "\\Seen";
+    static final String FLAGGED = "\\Flagged";
+    static final Test NOT_FILED = unset("folder");
+    static final Test NOT_LAST = unset("last");
+    static final Command LAST = Command.of("set", Argument.text("last"), Argument.text("yes"));
+    static final Command END = Command.when(
+            Test.not(NOT_FILED), List.of(Command.of("fileinto", Argument.tag("create"), Argument.text("${folder}"))));
+
+    private static final int KEYWORD_START = 2;
+
+    private final SieveWorld world;
+    private final TestWriter tests;
+
+    public SieveWriter(SieveWorld world) {
+        this.world = world;
+        tests = new TestWriter(world);
+    }
+
+    /**
+     * What came of writing.
+     *
+     * @param script in lines that end with a line feed
+     * @param remarks in the order of the rules
+     */
+    public record Written(String script, List<Remark> remarks) {}
+
+    /**
+     * What a script cannot say of a rule.
+     *
+     * @param leftOut whether the rule is not in the script for that
+     * @param what ends a sentence that begins with the rule
+     */
+    public record Remark(Rule rule, boolean leftOut, String what) {}
+
+    private static Test unset(String variable) {
+        return Test.of("string", Argument.tag("is"), Argument.text("${" + variable + "}"), Argument.text(""));
+    }
+
+    /** Writes the rules that are on, in their order. */
+    public Written write(List<Rule> rules) {
+        List<Command> commands = new ArrayList<>();
+        List<Remark> remarks = new ArrayList<>();
+        boolean lastBefore = false;
+        for (Rule rule : rules) {
+            if (!rule.on() || rule.when().isEmpty()) {
+                remarks.add(new Remark(rule, true, rule.on() ? "has no conditions" : "is switched off"));
+                continue;
+            }
+            try {
+                commands.add(command(rule, lastBefore));
+                lastBefore |= rule.last();
+                if (hasAccents(rule)) {
+                    remarks.add(new Remark(rule, false, "is compared with accents as they are written"));
+                }
+            } catch (Unsayable e) {
+                remarks.add(new Remark(rule, true, e.what()));
+            }
+        }
+        if (commands.stream().anyMatch(SieveWriter::files)) {
+            commands.add(END.commented("What was decided is done here, once."));
+        }
+        Set<String> needed = new TreeSet<>();
+        commands.forEach(command -> collect(command, needed));
+        List<Command> all = new ArrayList<>();
+        if (!needed.isEmpty()) {
+            all.add(Command.of("require", Argument.text(List.copyOf(needed))));
+        }
+        all.addAll(commands);
+        return new Written(SievePrinter.print(all), remarks);
+    }
+
+    private static boolean files(Command command) {
+        return command.block().stream().anyMatch(one -> NOT_FILED.equals(one.test()));
+    }
+
+    private Command command(Rule rule, boolean guarded) throws Unsayable {
+        List<Test> all = new ArrayList<>();
+        if (guarded) {
+            all.add(NOT_LAST);
+        }
+        all.addAll(tests.tests(rule.when()));
+        if (!rule.unless().isEmpty()) {
+            all.add(Test.not(Test.any(tests.tests(rule.unless()))));
+        }
+        List<Command> block = new ArrayList<>();
+        for (Effect effect : rule.then()) {
+            block.addAll(commands(effect));
+        }
+        if (rule.last()) {
+            block.add(LAST);
+        }
+        Command command = Command.when(Test.all(all), block).commented(name(rule));
+        checkVariables(command);
+        return command;
+    }
+
+    private static String name(Rule rule) {
+        return rule.name().replaceAll("\\s+", " ").strip();
+    }
+
+    private List<Command> commands(Effect effect) {
+        if (effect instanceof Effect.FileInto file) {
+            Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
+            return List.of(Command.when(NOT_FILED, List.of(set)));
+        }
+        if (effect instanceof Effect.Label label) {
+            return List.of(flag(label.on(), world.keyword(label.label())));
+        }
+        if (effect instanceof Effect.Categorise set) {
+            List<String> others = world.categoryKeywords();
+            Command clear = Command.of("removeflag", Argument.text(others));
+            return set.category() == null ? List.of(clear) : List.of(clear, flag(true, world.keyword(set.category())));
+        }
+        return effect instanceof Effect.MarkRead mark
+                ? List.of(flag(mark.read(), SEEN))
+                : List.of(flag(((Effect.Flag) effect).on(), FLAGGED));
+    }
+
+    private static Command flag(boolean on, String name) {
+        return Command.of(on ? "addflag" : "removeflag", Argument.text(name));
+    }
+
+    private static boolean hasAccents(Rule rule) {
+        return Stream.of(rule.when(), rule.unless())
+                .flatMap(List::stream)
+                .map(Condition::sentence)
+                .map(sentence -> sentence.replaceAll("[“”’…]", ""))
+                .anyMatch(sentence -> sentence.chars().anyMatch(sign -> sign >= 0x80));
+    }
+
+    /** Text that would be taken for a variable (RFC 5229, section 3) cannot be written. */
+    private static void checkVariables(Command command) throws Unsayable {
+        Command plain = command.commented("");
+        String script = SievePrinter.print(List.of(plain));
+        for (int at = script.indexOf("${"); at >= 0; at = script.indexOf("${", at + KEYWORD_START)) {
+            if (!script.startsWith("${folder}", at) && !script.startsWith("${last}", at)) {
+                throw new Unsayable("“${” means something else in a script");
+            }
+        }
+    }
+
+    private static void collect(Command command, Set<String> needed) {
+        switch (command.name()) {
+            case "addflag", "removeflag" -> needed.add("imap4flags");
+            case "set" -> needed.add("variables");
+            case "fileinto" -> needed.addAll(List.of("fileinto", "mailbox"));
+            default -> {}
+        }
+        if (command.test() != null) {
+            needed.addAll(command.test().extensions());
+        }
+        command.block().forEach(one -> collect(one, needed));
+    }
+}

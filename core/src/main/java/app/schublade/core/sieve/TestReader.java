@@ -1,0 +1,302 @@
+package app.schublade.core.sieve;
+
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
+import app.schublade.core.filing.Group;
+import app.schublade.core.filing.Not;
+import app.schublade.core.filing.ReceivedAt;
+import app.schublade.core.filing.SentTo;
+import app.schublade.core.filing.Sized;
+import app.schublade.core.filing.Text;
+import app.schublade.core.filing.Text.Match;
+import app.schublade.core.filing.Text.Where;
+import java.time.DateTimeException;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Makes conditions of the tests of a script. */
+final class TestReader {
+    /** What a mail address consists of, for looking for one in a header field. */
+    private static final String SIGN = "[^\\s<>,@]";
+
+    private static final int DAY = 24;
+    /** How many strings or lists of them tests take at least. */
+    private static final Map<String, Integer> STRINGS =
+            Map.of("header", 2, "address", 2, "envelope", 2, "exists", 1, "body", 1, "currentdate", 2, "date", 3);
+
+    private static final Map<String, Integer> HOUR_SHIFT = Map.of("ge", 0, "gt", 1, "lt", 0, "le", 1);
+
+    private final Recogniser recogniser;
+
+    TestReader(SieveWorld world) {
+        recogniser = new Recogniser(world);
+    }
+
+    /** @throws Unsayable if no condition means the same */
+    Condition condition(Test test) throws Unsayable {
+        Optional<Condition> known = recogniser.condition(test);
+        if (known.isPresent()) {
+            return known.get();
+        }
+        if (new Comparison(test).texts.size() < STRINGS.getOrDefault(test.name(), 0)) {
+            throw new Unsayable("the test “%s” lacks something to compare".formatted(test.name()));
+        }
+        try {
+            return switch (test.name()) {
+                case "not" -> new Not(condition(test.tests().get(0)));
+                case "allof", "anyof" -> new Group(test.is("allof"), conditions(test.tests()));
+                case "true" -> new Sized(false, true, 0);
+                case "false" -> new Sized(false, false, 0);
+                case "header" -> header(new Comparison(test));
+                case "exists" -> exists(new Comparison(test));
+                case "address" -> address(new Comparison(test));
+                case "envelope" -> envelope(new Comparison(test));
+                case "size" -> size(test);
+                case "body" -> body(new Comparison(test));
+                case "currentdate", "date" -> date(new Comparison(test));
+                default -> throw new Unsayable("the test “%s” has no counterpart here".formatted(test.name()));
+            };
+        } catch (IllegalArgumentException e) {
+            throw new Unsayable(String.valueOf(e.getMessage()));
+        }
+    }
+
+    List<Condition> conditions(List<Test> tests) throws Unsayable {
+        List<Condition> conditions = new ArrayList<>();
+        for (Test test : tests) {
+            conditions.add(condition(test));
+        }
+        return conditions;
+    }
+
+    static Text field(String name, Match match, List<String> values) {
+        boolean subject = name.equalsIgnoreCase("subject");
+        return new Text(subject ? Where.SUBJECT : Where.HEADER, subject ? "" : capital(name), match, values);
+    }
+
+    /** {@code x-topic} as {@code X-Topic}. */
+    private static String capital(String name) {
+        StringBuilder text = new StringBuilder(name);
+        for (int i = 0; i < text.length(); i++) {
+            if (i == 0 || text.charAt(i - 1) == '-') {
+                text.setCharAt(i, Character.toUpperCase(text.charAt(i)));
+            }
+        }
+        return text.toString();
+    }
+
+    private static Match match(String name, List<String> values) throws Unsayable {
+        return switch (name) {
+            case "is" -> Match.IS;
+            case "contains" -> Match.CONTAINS;
+            case "matches" -> {
+                if (values.stream().anyMatch(value -> value.contains("\\"))) {
+                    throw new Unsayable("a pattern that means * or ? themselves has no counterpart here");
+                }
+                yield Match.WILDCARD;
+            }
+            case "regex" -> ofExpressions(values);
+            default -> throw new Unsayable("“:%s” has no counterpart here".formatted(name));
+        };
+    }
+
+    private static Match ofExpressions(List<String> expressions) {
+        List<@Nullable String> words =
+                expressions.stream().map(WordPattern::read).toList();
+        if (words.stream().anyMatch(Objects::isNull)) {
+            return Match.REGEX;
+        }
+        return words.stream().anyMatch(one -> one != null && one.contains(" ")) ? Match.PHRASE : Match.WORDS;
+    }
+
+    private static List<String> words(Match match, List<String> values) {
+        return match == Match.PHRASE || match == Match.WORDS
+                ? values.stream()
+                        .map(value -> String.valueOf(WordPattern.read(value)))
+                        .toList()
+                : values;
+    }
+
+    private static Condition header(Comparison parts) throws Unsayable {
+        parts.refuse(Set.of("mime", "anychild", "index", "last"));
+        Match match = match(parts.match, parts.values());
+        List<Condition> fields = new ArrayList<>();
+        for (String name : parts.fields()) {
+            fields.add(field(name, match, words(match, parts.values())));
+        }
+        return fields.size() == 1 ? fields.get(0) : new Group(false, fields);
+    }
+
+    private static Condition exists(Comparison parts) {
+        List<Condition> fields = parts.values().stream()
+                .<Condition>map(name -> new Text(Where.HEADER, capital(name), Match.WILDCARD, List.of("*")))
+                .toList();
+        return fields.size() == 1 ? fields.get(0) : new Group(true, fields);
+    }
+
+    private static Condition body(Comparison parts) throws Unsayable {
+        parts.refuse(Set.of("raw", "content"));
+        Match match = match(parts.match, parts.values());
+        if (match == Match.WILDCARD || match == Match.IS) {
+            throw new Unsayable("the whole body is not compared with “:%s” here".formatted(parts.match));
+        }
+        return new Text(Where.BODY, "", match, words(match, parts.values()));
+    }
+
+    private static Condition size(Test test) throws Unsayable {
+        List<Argument> arguments = test.arguments();
+        if (arguments.size() == 2
+                && arguments.get(0) instanceof Argument.Tag tag
+                && arguments.get(1) instanceof Argument.Count number
+                && Set.of("over", "under").contains(tag.name())) {
+            return new Sized(false, tag.name().equals("over"), number.value());
+        }
+        throw new Unsayable("“size” needs :over or :under and a number");
+    }
+
+    private static Condition address(Comparison parts) throws Unsayable {
+        parts.refuse(Set.of("index", "last"));
+        List<Condition> any = new ArrayList<>();
+        List<String> fields = new ArrayList<>(parts.fields());
+        if (fields.containsAll(List.of("to", "cc")) && sentTo(parts) != null) {
+            fields.removeAll(TestWriter.RECIPIENTS);
+            any.add(new SentTo(nonNull(sentTo(parts))));
+        }
+        for (String field : fields) {
+            any.add(address(field, parts));
+        }
+        return any.size() == 1 ? any.get(0) : new Group(false, any);
+    }
+
+    private static List<String> nonNull(@Nullable List<String> values) {
+        return values == null ? List.of() : values;
+    }
+
+    /** Recipients as {@link SentTo} takes them; null if it does not. */
+    private static @Nullable List<String> sentTo(Comparison parts) {
+        boolean plain = parts.values().stream().noneMatch(value -> value.contains("\\") || value.contains("?"));
+        if (parts.match.equals("is") && parts.part.equals("detail")) {
+            return parts.values().stream().map(tag -> "+" + tag).toList();
+        }
+        if (parts.match.equals("is") && parts.part.equals("domain") && plain) {
+            return parts.values().stream().map(domain -> "*@" + domain).toList();
+        }
+        boolean all =
+                parts.part.equals("all") && plain && parts.values().stream().allMatch(one -> one.contains("@"));
+        return all && Set.of("is", "matches").contains(parts.match) ? parts.values() : null;
+    }
+
+    private static Condition address(String field, Comparison parts) throws Unsayable {
+        Correspondent.Role role = switch (field) {
+            case "from" -> Correspondent.Role.SENDER;
+            case "reply-to" -> Correspondent.Role.REPLY_TO;
+            default -> null;
+        };
+        boolean is = parts.match.equals("is");
+        if (role != null && is && Set.of("all", "domain").contains(parts.part)) {
+            return new Correspondent(role, parts.values());
+        }
+        List<String> below = parts.values().stream()
+                .filter(value -> value.matches("\\*\\.[^*?\\\\]+"))
+                .toList();
+        if (role != null
+                && parts.match.equals("matches")
+                && parts.part.equals("domain")
+                && below.equals(parts.values())) {
+            // A domain with all below it is the domain itself, too; the script means those below.
+            List<String> itself =
+                    below.stream().map(value -> value.substring(2)).toList();
+            return new Group(true, List.of(new Correspondent(role, below), new Not(new Correspondent(role, itself))));
+        }
+        List<String> expressions = new ArrayList<>();
+        for (String value : parts.values()) {
+            expressions.add(expression(parts.part, signs(parts.match, value)));
+        }
+        return new Text(Where.HEADER, capital(field), Match.REGEX, expressions);
+    }
+
+    /** What fits where the value does, within one part of an address. */
+    private static String signs(String match, String value) throws Unsayable {
+        String quoted = value.replaceAll("[^\\p{L}\\p{N}@]", "\\\\$0");
+        return switch (match) {
+            case "is" -> quoted;
+            case "contains" -> SIGN + "*" + quoted + SIGN + "*";
+            case "matches" ->
+                quoted.replace("\\\\\\*", "\u0000")
+                        .replace("\\*", SIGN + "*")
+                        .replace("\\?", SIGN)
+                        .replace("\u0000", "\\*");
+            default -> throw new Unsayable("“:%s” of an address has no counterpart here".formatted(match));
+        };
+    }
+
+    private static String expression(String part, String signs) throws Unsayable {
+        String address = switch (part) {
+            case "all" -> signs.contains("@") ? signs : "(?:%s@%s+|%s+@%s)".formatted(signs, SIGN, SIGN, signs);
+            case "domain" -> SIGN + "+@" + signs;
+            case "localpart" -> signs + "@" + SIGN + "+";
+            case "user" -> signs + "(?:\\+" + SIGN + "*)?@" + SIGN + "+";
+            case "detail" -> SIGN + "*\\+" + signs + "@" + SIGN + "+";
+            default -> throw new Unsayable("“:%s” of an address has no counterpart here".formatted(part));
+        };
+        return "(?:^|[\\s<,:])" + address + "(?:[\\s>,;]|$)";
+    }
+
+    private static Condition envelope(Comparison parts) throws Unsayable {
+        List<String> values = sentTo(parts);
+        if (!parts.fields().equals(List.of("to")) || values == null) {
+            throw new Unsayable("of the envelope only whole addresses that mail was sent to are known here");
+        }
+        return new SentTo(values);
+    }
+
+    private static Condition date(Comparison parts) throws Unsayable {
+        String part = parts.texts.size() < 2
+                ? ""
+                : parts.texts.get(parts.texts.size() - 2).values().get(0);
+        List<String> values = parts.values();
+        if (parts.test.is("date") && !parts.fields().equals(List.of("received"))) {
+            throw new Unsayable("of dates only that of arrival is known here");
+        }
+        if (part.equals("weekday") && parts.match.equals("is")) {
+            Set<DayOfWeek> days = values.stream()
+                    .map(value -> value.equals("0") ? DayOfWeek.SUNDAY : DayOfWeek.of(Integer.parseInt(value)))
+                    .collect(Collectors.toSet());
+            return new ReceivedAt(null, null, days, 0, DAY);
+        }
+        String relation = parts.match.equals("is") ? "eq" : parts.relation;
+        try {
+            if (part.equals("date")) {
+                return ofDay(relation, LocalDate.parse(values.get(0)));
+            }
+            if (part.equals("hour") && HOUR_SHIFT.containsKey(relation)) {
+                int hour = Integer.parseInt(values.get(0)) + HOUR_SHIFT.getOrDefault(relation, 0);
+                return relation.startsWith("g")
+                        ? new ReceivedAt(null, null, Set.of(), hour, DAY)
+                        : new ReceivedAt(null, null, Set.of(), 0, hour);
+            }
+        } catch (DateTimeException | NumberFormatException e) {
+            throw new Unsayable("“%s” is no %s".formatted(values.get(0), part));
+        }
+        throw new Unsayable("the part “%s” of a date has no counterpart here".formatted(part));
+    }
+
+    private static ReceivedAt ofDay(String relation, LocalDate day) throws Unsayable {
+        return switch (relation) {
+            case "ge" -> new ReceivedAt(day, null, Set.of(), 0, DAY);
+            case "gt" -> new ReceivedAt(day.plusDays(1), null, Set.of(), 0, DAY);
+            case "le" -> new ReceivedAt(null, day, Set.of(), 0, DAY);
+            case "lt" -> new ReceivedAt(null, day.minusDays(1), Set.of(), 0, DAY);
+            case "eq" -> new ReceivedAt(day, day, Set.of(), 0, DAY);
+            default -> throw new Unsayable("“%s” of a date has no counterpart here".formatted(relation));
+        };
+    }
+}

@@ -1,0 +1,256 @@
+package app.schublade.core.sieve;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.schublade.core.filing.Rule;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Scripts that others wrote. */
+class SieveReaderTest {
+    private static SieveReader.Read read(String script) throws SieveException {
+        return SieveReader.read(script, new Harbour());
+    }
+
+    private static List<String> sentences(String script) throws SieveException {
+        return read(script).rules().stream().map(Rule::sentence).toList();
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            address "from" "anna@wharf.example"                           | from anna@wharf.example
+            address :is :domain "From" ["wharf.example", "quay.example"]  | from wharf.example or quay.example
+            address :domain :matches "from" "*.wharf.example"             | (from *.wharf.example and not from wharf.example)
+            address :is ["to", "cc"] "loans@quay.example"                 | sent to loans@quay.example
+            address :is :detail ["to", "cc"] "shop"                       | sent to +shop
+            address :is :domain ["to", "cc"] "quay.example"               | sent to *@quay.example
+            envelope :is "to" "loans@quay.example"                        | sent to loans@quay.example
+            header :contains "Subject" "invoice"                          | subject contains “invoice”
+            header :contains ["subject", "comments"] "invoice"            | (subject contains “invoice” or Comments contains “invoice”)
+            header :matches "Subject" "*invoice*"                         | subject looks like “*invoice*”
+            header :regex "subject" "^inv"                                | subject matches “^inv”
+            header :is "x-spam-flag" "YES"                                | X-Spam-Flag is “YES”
+            exists ["list-id", "list-post"]                               | (List-Id looks like “*” and List-Post looks like “*”)
+            body :contains "unsubscribe"                                  | body contains “unsubscribe”
+            size :over 2M                                                 | larger than 2.1 MB
+            currentdate :value "ge" "date" "2026-12-20"                   | received from 2026-12-20 on
+            currentdate :is "weekday" ["0", "6"]                          | received on Saturday or Sunday
+            date :value "lt" "received" "hour" "08"                       | received between 0:00 and 8:00
+            anyof (size :over 5, size :under 3)                           | (larger than 5 bytes or smaller than 3 bytes)
+            """)
+    void eachTestMeansACondition(String test, String sentence) throws SieveException {
+        assertThat(sentences("if " + test + " { fileinto \"Loans\"; stop; }"))
+                .containsExactly(sentence + " → file into Loans, no later rules");
+    }
+
+    @Test
+    void localPartsAreLookedForInAddressesAlone() throws SieveException {
+        Rule rule = read("if address :localpart :contains \"from\" \"news\" { addflag \"\\\\Seen\"; }")
+                .rules()
+                .get(0);
+        Letters letters = new Letters(rule);
+        assertThat(letters.taken("The news <daily-news@wharf.example>")).isTrue();
+        assertThat(letters.taken("daily-news@wharf.example")).isTrue();
+        assertThat(letters.taken("The news <daily@wharf.example>")).isFalse();
+        assertThat(letters.taken("The news <daily@news.example>")).isFalse();
+    }
+
+    /** A rule and letters that only say whom they are from. */
+    private record Letters(Rule rule) {
+        boolean taken(String from) {
+            byte[] source = ("From: " + from + "\r\n\r\n").getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+            var mail = app.schublade.core.format.MimeReader.read(source);
+            var message = app.schublade.core.format.Reading.of(1, Harbour.OWN, mail, source.length, java.util.Set.of())
+                    .build();
+            var state = new app.schublade.core.filing.State(1, true, false, null, java.util.Set.of());
+            return !new app.schublade.core.filing.RuleBook(List.of(rule))
+                    .file(message, state)
+                    .hits()
+                    .isEmpty();
+        }
+    }
+
+    @Test
+    void aChainBecomesOneRuleABranch() throws SieveException {
+        assertThat(sentences("""
+                require ["fileinto", "imap4flags"];
+                /* Who lends
+                   us things */
+                if header :contains "subject" "loan" {
+                    fileinto :flags ["\\\\Seen l20", "\\\\Flagged"] "Loans";
+                } elsif size :over 9000 {
+                    discard;
+                } else {
+                    addflag "c30";
+                }
+                """))
+                .containsExactly(
+                        "subject contains “loan” → mark as read, label Objects, flag, file into Loans",
+                        "larger than 9 KB; unless subject contains “loan” → file into Trash",
+                        "not subject contains “loan”; unless larger than 9 KB → category Next");
+    }
+
+    @Test
+    void whatLiesInsideOfOthersNeedsBoth() throws SieveException {
+        assertThat(sentences("""
+                # From the museum
+                if allof (address :domain "from" "quay.example", not header :is "subject" "x") {
+                    addflag "l22";
+                    if size :over 100 { fileinto "Schools"; stop; }
+                    addflag "l20";
+                }
+                keep;
+                addflag "l21";
+                """))
+                .containsExactly(
+                        "from quay.example; unless subject is “x” → label Press",
+                        "from quay.example, larger than 100 bytes; unless subject is “x” → file into Schools, no later rules",
+                        "from quay.example; unless subject is “x” → label Objects",
+                        "larger than 0 bytes → label Objects / Stone");
+    }
+
+    @Test
+    void aCommentNamesTheRuleUnderIt() throws SieveException {
+        assertThat(read("# Loans\nif true { fileinto \"Loans\"; }\nif false { stop; }")
+                        .rules())
+                .extracting(Rule::name)
+                .containsExactly("Loans", "Smaller than 0 bytes");
+    }
+
+    @Test
+    void whatCannotBeTakenOverIsListedWithItsLine() throws SieveException {
+        SieveReader.Read read = read("""
+                if header "subject" "a" { redirect "b@c.example"; }
+                if environment "name" "x" { fileinto "Loans"; }
+                if true { fileinto :copy "Loans"; addflag "l20"; }
+                vacation "I am away";
+                if true { fileinto "Loans"; }
+                if true { fileinto "Schools"; }
+                if true { addflag "unheard"; }
+                """);
+        assertThat(read.rules())
+                .extracting(Rule::sentence)
+                .containsExactly(
+                        "larger than 0 bytes → label Objects",
+                        "larger than 0 bytes → file into Loans",
+                        "larger than 0 bytes → file into Schools");
+        assertThat(read.remarks())
+                .containsExactly(
+                        new SieveReader.Remark(1, true, "forwarding by rule has no counterpart here yet"),
+                        new SieveReader.Remark(2, true, "the test “environment” has no counterpart here"),
+                        new SieveReader.Remark(3, true, "filing a copy has no counterpart here yet"),
+                        new SieveReader.Remark(4, true, "answering by rule has no counterpart here yet"),
+                        new SieveReader.Remark(
+                                6,
+                                false,
+                                "the script may file a message here that it filed before; here the first folder wins"),
+                        new SieveReader.Remark(7, true, "the keyword “unheard” stands for no label or category here"));
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            if true { keep; }}          | Line 1: here “}” stands instead of a command.
+            if true { keep }            | Line 1: here “}” stands instead of “{”.
+            keep "a                     | Line 1: this string never ends; it lacks its closing quotation mark.
+            /* x                        | Line 1: this comment never ends; it lacks its */.
+            if not { keep; }            | Line 1: here “{” stands instead of a test after “not”.
+            fileinto ["a", 5];          | Line 1: here “5” stands instead of a string.
+            keep ?                      | Line 1: “?” cannot stand here.
+            """)
+    void whatIsNoSieveIsRefusedWithItsLine(String script, String said) {
+        assertThatThrownBy(() -> read(script))
+                .isInstanceOf(SieveException.class)
+                .hasMessage(said);
+    }
+
+    @Test
+    void lineNumbersCountTextsAndComments() {
+        assertThatThrownBy(() -> read("# one\n/* two\nthree */ vacation text:\n..dots\n.\n;\n?"))
+                .hasMessageStartingWith("Line 7:");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"if not ", "if anyof(", "if true {"})
+    void whatIsTooDeepIsRefused(String piece) {
+        assertThatThrownBy(() -> read(piece.repeat(5000))).hasMessageContaining("lie inside each other");
+    }
+
+    @Test
+    void whatIsTooLongIsRefused() {
+        assertThatThrownBy(() -> read(" ".repeat(SieveParser.MAX_LENGTH + 1))).hasMessageContaining("is the limit");
+    }
+
+    @Test
+    void whateverIsReadItIsEitherTakenOrRefused() {
+        Random random = new Random(3);
+        String[] pieces = {
+            "if ",
+            "elsif ",
+            "else ",
+            "not ",
+            "allof",
+            "anyof",
+            "(",
+            ")",
+            "{",
+            "}",
+            ";",
+            ",",
+            "[",
+            "]",
+            "true ",
+            "header ",
+            "address ",
+            "size ",
+            "date ",
+            "body ",
+            "envelope ",
+            ":is ",
+            ":matches ",
+            ":value ",
+            ":over ",
+            ":flags ",
+            "\"subject\" ",
+            "\"from\" ",
+            "\"to\" ",
+            "\"*.a\\\\\" ",
+            "\"(\" ",
+            "\"ge\" ",
+            "\"hour\" ",
+            "5K ",
+            "fileinto ",
+            "keep ",
+            "stop ",
+            "addflag ",
+            "\"${folder}\" ",
+            "string ",
+            "exists ",
+            "set ",
+            ":regex ",
+            "\"\" ",
+            "\n",
+            "#x\n"
+        };
+        int taken = 0;
+        for (int i = 0; i < 40_000; i++) {
+            StringBuilder script = new StringBuilder();
+            for (int j = random.nextInt(14); j >= 0; j--) {
+                script.append(pieces[random.nextInt(pieces.length)]);
+            }
+            if (random.nextBoolean()) {
+                script.insert(0, "if ").append("{ fileinto \"Loans\"; }");
+            }
+            try {
+                taken += read(script.toString()).rules().size();
+            } catch (SieveException e) {
+                assertThat(e.line()).isPositive();
+            }
+        }
+        assertThat(taken).as("rules that came of it").isPositive();
+    }
+}
