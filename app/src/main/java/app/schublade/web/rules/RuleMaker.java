@@ -13,6 +13,7 @@ import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.store.RuleStore;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
@@ -27,8 +28,10 @@ class RuleMaker {
 
     private final PlaceStore places;
     private final AccountStore accounts;
+    private final RuleStore rules;
 
-    RuleMaker(PlaceStore places, AccountStore accounts) {
+    RuleMaker(PlaceStore places, AccountStore accounts, RuleStore rules) {
+        this.rules = rules;
         this.places = places;
         this.accounts = accounts;
     }
@@ -162,6 +165,15 @@ class RuleMaker {
                 return places.category(userId, name);
             }
         });
+    }
+
+    /** Keeps rules that came from elsewhere, behind all others and switched off; their folders are made. */
+    @Transactional
+    public void keepAll(long userId, List<Rule> found) {
+        for (Rule rule : found) {
+            Rule off = new Rule(0, rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last());
+            rules.save(userId, forKeeping(userId, RuleForm.of(off, names(userId))));
+        }
     }
 
     /** What a rule lacks before it can be kept. */

@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  */
 public record Term(Kind kind, @Nullable Match match, boolean negated, List<String> values, List<Term> parts) {
     private static final Pattern SIZE =
-            Pattern.compile("(\\d{1,9}(?:\\.\\d)?)\\s*(bytes|kb|mb)?", Pattern.CASE_INSENSITIVE);
+            Pattern.compile("(\\d{1,12}(?:\\.\\d)?)\\s*(bytes|kb|mb)?", Pattern.CASE_INSENSITIVE);
     private static final Pattern DATES =
             Pattern.compile("(?:(from|until)\\s+)?(\\d{4}-\\d\\d-\\d\\d)(?:\\s*to\\s*(\\d{4}-\\d\\d-\\d\\d))?");
     private static final Pattern HOURS = Pattern.compile("(\\d{1,2})(?::00)?\\s*to\\s*(\\d{1,2})(?::00)?");
@@ -172,7 +172,8 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
 
     private static Term of(Sized sized) {
         Kind kind = sized.attachment() ? Kind.ATTACHMENT_LARGER : sized.larger() ? Kind.LARGER : Kind.SMALLER;
-        return of(kind, List.of(Sized.inWords(sized.bytes())));
+        Term term = of(kind, List.of(Sized.inWords(sized.bytes())));
+        return term.bytes() == sized.bytes() ? term : of(kind, List.of(sized.bytes() + " bytes"));
     }
 
     private static Term of(ReceivedAt at) {

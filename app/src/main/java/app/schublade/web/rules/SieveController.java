@@ -1,0 +1,146 @@
+package app.schublade.web.rules;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.core.sieve.SieveException;
+import app.schublade.core.sieve.SieveReader;
+import app.schublade.core.sieve.SieveWriter;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.MailboxStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.RuleStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Rules as Sieve scripts: one account's are written, and others' are read, looked at first. */
+@Controller
+@RequestMapping("/rules/sieve")
+class SieveController {
+    /** RFC 5228, section 6.1. */
+    private static final MediaType SIEVE = new MediaType("application", "sieve", StandardCharsets.UTF_8);
+
+    private final Frame frame;
+    private final AccountStore accounts;
+    private final MailboxStore mailboxes;
+    private final PlaceStore places;
+    private final RuleStore rules;
+    private final RuleMaker maker;
+
+    SieveController(
+            Frame frame,
+            AccountStore accounts,
+            MailboxStore mailboxes,
+            PlaceStore places,
+            RuleStore rules,
+            RuleMaker maker) {
+        this.frame = frame;
+        this.accounts = accounts;
+        this.mailboxes = mailboxes;
+        this.places = places;
+        this.rules = rules;
+        this.maker = maker;
+    }
+
+    @GetMapping
+    String page(@AuthenticationPrincipal Person person, @RequestParam(defaultValue = "0") long account, Model model) {
+        return show(person, account, "", model);
+    }
+
+    private String show(Person person, long id, String script, Model model) {
+        List<Account> all = accounts.of(person.id());
+        Account chosen = id == 0 && !all.isEmpty() ? all.get(0) : id == 0 ? null : account(person, id);
+        model.addAttribute("view", frame.view(person, "/rules", null));
+        model.addAttribute("accounts", all);
+        model.addAttribute("chosen", chosen);
+        model.addAttribute("written", chosen == null ? null : written(person, chosen));
+        model.addAttribute("script", script);
+        return "rules/sieve";
+    }
+
+    private Account account(Person person, long id) {
+        return accounts.byId(person.id(), id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
+    }
+
+    private ServerNames names(Person person, Account account) {
+        return new ServerNames(account, places.of(person.id(), null), mailboxes.of(account.id()));
+    }
+
+    private SieveWriter.Written written(Person person, Account account) {
+        return new SieveWriter(names(person, account))
+                .write(rules.book(person.id()).rules());
+    }
+
+    @GetMapping("/script")
+    ResponseEntity<String> script(@AuthenticationPrincipal Person person, @RequestParam long account) {
+        Account owner = account(person, account);
+        String name = owner.code() + " rules.sieve";
+        return ResponseEntity.ok()
+                .contentType(SIEVE)
+                .header(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        ContentDisposition.attachment().filename(name).build().toString())
+                .body(written(person, owner).script());
+    }
+
+    /** Shows what would come of a script. Nothing is kept. */
+    @PostMapping("/read")
+    String look(
+            @AuthenticationPrincipal Person person,
+            @RequestParam long account,
+            @RequestParam String script,
+            Model model) {
+        try {
+            model.addAttribute("read", read(person, account, script));
+        } catch (IllegalArgumentException e) {
+            model.addAttribute("problem", e.getMessage());
+        }
+        return show(person, account, script, model);
+    }
+
+    private SieveReader.Read read(Person person, long account, String script) {
+        try {
+            return SieveReader.read(script, names(person, account(person, account)));
+        } catch (SieveException e) {
+            throw new IllegalArgumentException("This is no Sieve script. " + e.getMessage(), e);
+        }
+    }
+
+    /** Adds the rules of a script behind those that are there. */
+    @PostMapping
+    String add(
+            @AuthenticationPrincipal Person person,
+            @RequestParam long account,
+            @RequestParam String script,
+            RedirectAttributes redirect) {
+        List<Rule> found = read(person, account, script).rules();
+        maker.keepAll(person.id(), found);
+        redirect.addFlashAttribute("notice", told(found.size()));
+        return "redirect:/rules";
+    }
+
+    private static @Nullable Notice told(int count) {
+        return Notice.told(
+                count == 1
+                        ? "Added a rule. It is off until you switch it on."
+                        : "Added %,d rules. They are off until you switch them on.".formatted(count));
+    }
+}
