@@ -91,6 +91,17 @@
 
   window.schublade = { ask, refreshCabinet, send, tell };
 
+  // What shows the state of the mail is fetched anew when that changes: an element says from where.
+  document.addEventListener('mail-changed', () => {
+    const stale = document.querySelector('[data-fresh]');
+    if (stale) ask(stale.dataset.fresh, { into: stale.id, still: () => stale.isConnected });
+  });
+
+  document.addEventListener('change', (event) => {
+    const form = event.target.form;
+    if (form && 'sendsItself' in form.dataset) form.requestSubmit();
+  });
+
   document.addEventListener('htmx:configRequest', (event) => Object.assign(event.detail.headers, token()));
   document.addEventListener('htmx:sendError', tellSilence);
   document.addEventListener('htmx:responseError', (event) => tellStatus(event.detail.xhr.status));

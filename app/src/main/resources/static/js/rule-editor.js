@@ -33,7 +33,7 @@ document.addEventListener('alpine:init', () => {
       const { hint, list, text, match, group } = select.selectedOptions[0].dataset;
       const line = select.closest('.line');
       const input = line.querySelector('input[data-text]');
-      line.classList.toggle('text', match === 'true');
+      line.classList.toggle('worded', match === 'true');
       line.classList.toggle('group', group === 'true');
       input.placeholder = hint ?? '';
       input.hidden = text === 'false';

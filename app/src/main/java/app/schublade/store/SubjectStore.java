@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
@@ -133,6 +134,16 @@ public class SubjectStore {
                 .query(ROW + "and m.id = :id", parameters(userId, all, id), (row, number) -> reader.subject(row))
                 .stream()
                 .findFirst();
+    }
+
+    /** Some messages, without their bodies and headers. */
+    @Transactional(readOnly = true)
+    public List<Subject> some(long userId, Collection<Long> ids) {
+        Reader reader = reader(userId, Set.of(), null);
+        return streaming.query(
+                ROW + "and m.id = any(:ids)",
+                Map.of("user", userId, "body", false, "headers", false, "ids", ids.toArray(Long[]::new)),
+                (row, number) -> reader.subject(row));
     }
 
     private Reader reader(long userId, Set<Need> needs, @Nullable Long alone) {

@@ -118,6 +118,11 @@ class ActController {
         return answer(person, standing, told(filing.undoLatest(person.id())), model);
     }
 
+    @PostMapping("/undo/{batch}")
+    String undoAll(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
+        return answer(person, standing, told(filing.undo(person.id(), batch)), model);
+    }
+
     @PostMapping("/undo/{batch}/{message}")
     String undoFor(
             @AuthenticationPrincipal Person person,

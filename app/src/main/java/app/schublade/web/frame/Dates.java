@@ -17,6 +17,7 @@ public class Dates {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM", Locale.ENGLISH);
     private static final DateTimeFormatter YEAR = DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH);
     private static final DateTimeFormatter MONTH = DateTimeFormatter.ofPattern("MMMM yyyy", Locale.ENGLISH);
+    private static final DateTimeFormatter LONG_DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
     private static final DateTimeFormatter EXACT =
             DateTimeFormatter.ofPattern("EEEE d MMMM yyyy, HH:mm", Locale.ENGLISH);
 
@@ -53,6 +54,18 @@ public class Dates {
         ZonedDateTime time = instant.atZone(clock.getZone());
         boolean today = time.toLocalDate().equals(LocalDate.now(clock));
         return (today ? "" : brief(instant) + ", ") + TIME.format(time);
+    }
+
+    /** The time of day alone: {@code 09:12}. */
+    public String clock(Instant instant) {
+        return TIME.format(instant.atZone(clock.getZone()));
+    }
+
+    /** A day as a heading: {@code Today}, {@code Monday 23 November 2026}. */
+    public String day(Instant instant) {
+        LocalDate day = instant.atZone(clock.getZone()).toLocalDate();
+        long days = ChronoUnit.DAYS.between(day, LocalDate.now(clock));
+        return days == 0 ? "Today" : days == 1 ? "Yesterday" : LONG_DAY.format(day);
     }
 
     public String exact(Instant instant) {

@@ -1,6 +1,5 @@
 package app.schublade.web.reader;
 
-import app.schublade.core.filing.Change;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.place.FolderRef;
@@ -11,11 +10,11 @@ import app.schublade.store.ListRow;
 import app.schublade.store.MessageStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.web.frame.ChangeWords;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Person;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -78,33 +77,9 @@ public class SheetMaker {
                 filed.batch(),
                 filed.rule(),
                 filed.ruleName(),
-                sentence(filed.change(), known),
+                ChangeWords.sentence(filed.change(), known),
                 dates.spoken(filed.at()),
                 filed.reasons());
-    }
-
-    /** What a change did, beginning with a capital letter. */
-    static String sentence(Change change, Places known) {
-        List<String> parts = new ArrayList<>();
-        if (change.before().folder() != change.after().folder()) {
-            parts.add("filed into "
-                    + known.folder(change.after().folder())
-                            .map(folder -> folder.path().shown())
-                            .orElse("a folder that is gone"));
-        }
-        change.after().labels().stream()
-                .filter(id -> !change.before().labels().contains(id))
-                .map(known::label)
-                .flatMap(Optional::stream)
-                .forEach(label -> parts.add("labelled " + label.path().shown()));
-        if (!Objects.equals(change.before().category(), change.after().category())) {
-            known.category(change.after().category()).ifPresent(category -> parts.add("category " + category.name()));
-        }
-        if (change.before().unread() && !change.after().unread()) {
-            parts.add("marked as read");
-        }
-        String all = String.join(", ", parts);
-        return all.isEmpty() ? "Changed" : all.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + all.substring(1);
     }
 
     /** The likely folders for a message, or for any where none is open. */

@@ -1,13 +1,17 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.filing.Narrowing;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.Term;
 import app.schublade.core.filing.Text;
+import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
 import app.schublade.store.FilingStore;
+import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
+import app.schublade.store.SubjectStore.Subject;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
@@ -39,6 +43,8 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class RulesController {
     private static final int SHOWN = 100;
     private static final int ALL_SHOWN = 2000;
+    /** Of so many messages that a rule took it is looked at which ones an exception would spare. */
+    private static final int MOST_TAKEN = 1000;
     /** Key persons cannot be named yet. */
     private static final List<Trait> TRAITS =
             Stream.of(Trait.values()).filter(trait -> trait != Trait.KEY_PERSON).toList();
@@ -49,8 +55,17 @@ class RulesController {
     private final Trials trials;
     private final SubjectStore subjects;
     private final Dates dates;
+    private final RecordStore records;
 
-    RulesController(Frame frame, RuleStore rules, RuleMaker maker, Trials trials, SubjectStore subjects, Dates dates) {
+    RulesController(
+            Frame frame,
+            RuleStore rules,
+            RuleMaker maker,
+            Trials trials,
+            SubjectStore subjects,
+            Dates dates,
+            RecordStore records) {
+        this.records = records;
         this.frame = frame;
         this.rules = rules;
         this.maker = maker;
@@ -116,8 +131,29 @@ class RulesController {
     }
 
     @GetMapping("/rules/{id}")
-    String one(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
-        return show(person, maker.form(person.id(), rule(person, id)), model);
+    String one(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam(required = false) @Nullable Long spare,
+            Model model) {
+        Rule rule = rule(person, id);
+        Rule narrower = spare == null ? rule : narrower(person, rule, spare, model);
+        return show(person, maker.form(person.id(), narrower), model);
+    }
+
+    /** The rule with an exception that would have spared a message, as far as there is one. */
+    private Rule narrower(Person person, Rule rule, long spare, Model model) {
+        List<Long> taken = records.taken(person.id(), rule.id(), MOST_TAKEN);
+        Subject spared = subjects.subject(person.id(), spare)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone."));
+        List<Message> others = subjects.some(person.id(), taken).stream()
+                .filter(one -> one.row().id() != spare)
+                .map(Subject::message)
+                .toList();
+        model.addAttribute("spared", spared.row());
+        Optional<Narrowing> narrowing = Narrowing.sparing(spared.message(), others);
+        narrowing.ifPresent(one -> model.addAttribute("narrowing", one));
+        return narrowing.map(one -> rule.unless(one.exception())).orElse(rule);
     }
 
     private Rule rule(Person person, long id) {

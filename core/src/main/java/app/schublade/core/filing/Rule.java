@@ -28,6 +28,13 @@ public record Rule(
         then = List.copyOf(then);
     }
 
+    /** The rule with one more exception. */
+    public Rule unless(Condition exception) {
+        List<Condition> more = new ArrayList<>(unless);
+        more.add(exception);
+        return new Rule(id, name, on, when, more, then, last);
+    }
+
     /** Why the rule takes the message, one phrase a condition; null if it does not take it. */
     @Nullable
     List<String> reasons(Matter matter) {

@@ -1,0 +1,137 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.Change;
+import app.schublade.core.message.Address;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** The filing record, to be looked through. */
+@Repository
+public class RecordStore {
+    private final JdbcClient jdbc;
+
+    public RecordStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** Whose doing is asked for. */
+    public enum By {
+        ALL,
+        RULES,
+        HAND
+    }
+
+    /** What is asked for; null where it does not matter. */
+    public record Filter(
+            By by,
+            @Nullable Long rule,
+            @Nullable Long folder,
+            @Nullable Long account,
+            @Nullable LocalDate day) {}
+
+    /**
+     * What one act did to one message.
+     *
+     * @param id the later, the larger
+     * @param rule null if the user did it, or if the rule was deleted since
+     * @param ruleName empty if the user did it
+     * @param inBatch how many messages the same act changed
+     * @param open of how many of them it is not taken back
+     */
+    public record Line(
+            long id,
+            long batch,
+            String title,
+            int inBatch,
+            int open,
+            Instant at,
+            long message,
+            long account,
+            Address sender,
+            String subject,
+            @Nullable Long rule,
+            String ruleName,
+            List<String> reasons,
+            Change change,
+            boolean undone) {}
+
+    /**
+     * The latest lines first.
+     *
+     * @param before only lines that are older than this one; 0 for all
+     */
+    public List<Line> lines(long userId, Filter filter, long before, int most) {
+        LocalDate day = filter.day();
+        return jdbc.sql("""
+                        select r.*, b.title, b.at, m.account_id, h.sender_name, h.sender_address, h.subject,
+                            all_of.in_batch, all_of.open
+                        from filing_record r
+                            join batch b on b.id = r.batch_id
+                            join message m on m.id = r.message_id
+                            join message_head h on h.message_id = r.message_id
+                            cross join lateral (
+                                select count(*) as in_batch, count(*) filter (where o.undone_at is null) as open
+                                from filing_record o where o.batch_id = r.batch_id) all_of
+                        where b.user_id = :user and b.cause <> 'GLANCE'
+                            and (:before = 0 or r.id < :before)
+                            and (:by = 'ALL' or (r.rule_name is not null) = (:by = 'RULES'))
+                            and (:rule::bigint is null or r.rule_id = :rule)
+                            and (:folder::bigint is null or r.folder_before = :folder or r.folder_after = :folder)
+                            and (:account::bigint is null or m.account_id = :account)
+                            and (:since::timestamptz is null or b.at >= :since and b.at < :until)
+                        order by r.id desc limit :most
+                        """)
+                .param("user", userId)
+                .param("before", before)
+                .param("by", filter.by().name())
+                .param("rule", filter.rule())
+                .param("folder", filter.folder())
+                .param("account", filter.account())
+                .param("since", start(day))
+                .param("until", start(day == null ? null : day.plusDays(1)))
+                .param("most", most)
+                .query(RecordStore::line)
+                .list();
+    }
+
+    private static java.time.@Nullable OffsetDateTime start(@Nullable LocalDate day) {
+        return day == null ? null : day.atStartOfDay(ZoneId.systemDefault()).toOffsetDateTime();
+    }
+
+    private static Line line(ResultSet row, int number) throws SQLException {
+        String ruleName = row.getString("rule_name");
+        return new Line(
+                row.getLong("id"),
+                row.getLong("batch_id"),
+                row.getString("title"),
+                row.getInt("in_batch"),
+                row.getInt("open"),
+                row.getTimestamp("at").toInstant(),
+                row.getLong("message_id"),
+                row.getLong("account_id"),
+                new Address(row.getString("sender_name"), row.getString("sender_address")),
+                row.getString("subject"),
+                row.getObject("rule_id", Long.class),
+                ruleName == null ? "" : ruleName,
+                Arrays.asList((String[]) row.getArray("reasons").getArray()),
+                new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
+                row.getTimestamp("undone_at") != null);
+    }
+
+    /** Messages that a rule took and that nobody took back from it, the latest first. */
+    public List<Long> taken(long userId, long rule, int most) {
+        return jdbc.sql("""
+                        select r.message_id from filing_record r join batch b on b.id = r.batch_id
+                        where b.user_id = ? and r.rule_id = ? and r.undone_at is null
+                        group by r.message_id order by max(r.id) desc limit ?
+                        """).params(userId, rule, most).query(Long.class).list();
+    }
+}

@@ -1,0 +1,62 @@
+package app.schublade.web.frame;
+
+import app.schublade.core.filing.Change;
+import app.schublade.core.filing.State;
+import app.schublade.store.Places;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** What a change did to a message, in words. */
+public final class ChangeWords {
+    private static final String GONE = "a folder that is gone";
+
+    private ChangeWords() {}
+
+    /** {@code "Filed into Schools, category Next"}. */
+    public static String sentence(Change change, Places known) {
+        List<String> parts = new ArrayList<>();
+        if (change.before().folder() != change.after().folder()) {
+            parts.add("filed into " + folder(change.after(), known));
+        }
+        parts.addAll(marks(change, known));
+        String all = parts.isEmpty() ? "changed" : String.join(", ", parts);
+        return all.substring(0, 1).toUpperCase(Locale.ROOT) + all.substring(1);
+    }
+
+    /** The folder that it lay in, or lies in. */
+    public static String folder(State state, Places known) {
+        return known.folder(state.folder()).map(folder -> folder.path().shown()).orElse(GONE);
+    }
+
+    /** All that changed but the folder. */
+    public static List<String> marks(Change change, Places known) {
+        State before = change.before();
+        State after = change.after();
+        List<String> parts = new ArrayList<>();
+        labels(after.labels(), before.labels(), known).forEach(label -> parts.add("labelled " + label));
+        labels(before.labels(), after.labels(), known).forEach(label -> parts.add("label " + label + " taken off"));
+        if (!Objects.equals(before.category(), after.category())) {
+            parts.add(known.category(after.category())
+                    .map(category -> "category " + category.name())
+                    .orElse("category cleared"));
+        }
+        if (before.unread() != after.unread()) {
+            parts.add(after.unread() ? "marked as unread" : "marked as read");
+        }
+        if (before.flagged() != after.flagged()) {
+            parts.add(after.flagged() ? "flagged" : "flag cleared");
+        }
+        return parts;
+    }
+
+    private static Stream<String> labels(Set<Long> some, Set<Long> others, Places known) {
+        return some.stream()
+                .filter(id -> !others.contains(id))
+                .flatMap(id -> known.label(id).stream())
+                .map(label -> label.path().shown());
+    }
+}

@@ -1,0 +1,126 @@
+package app.schublade.web.record;
+
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.FilingStore;
+import app.schublade.store.RecordStore;
+import app.schublade.store.RecordStore.By;
+import app.schublade.store.RecordStore.Filter;
+import app.schublade.store.RecordStore.Line;
+import app.schublade.store.RuleStore;
+import app.schublade.web.frame.Dates;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Frame.View;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.format.annotation.DateTimeFormat;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+import org.springframework.web.util.UriComponentsBuilder;
+
+/** What was filed, by rule or by hand; each line can be put right. */
+@Controller
+@RequestMapping("/record")
+class RecordController {
+    private static final int SHOWN = 100;
+
+    private final Frame frame;
+    private final RecordStore records;
+    private final RuleStore rules;
+    private final AccountStore accounts;
+    private final FilingStore filing;
+    private final Dates dates;
+
+    RecordController(
+            Frame frame, RecordStore records, RuleStore rules, AccountStore accounts, FilingStore filing, Dates dates) {
+        this.frame = frame;
+        this.records = records;
+        this.rules = rules;
+        this.accounts = accounts;
+        this.filing = filing;
+        this.dates = dates;
+    }
+
+    /** Without a target the whole page; with one only its lines. */
+    @GetMapping
+    String page(
+            @AuthenticationPrincipal Person person,
+            @RequestParam(defaultValue = "ALL") By by,
+            @RequestParam(required = false) @Nullable Long rule,
+            @RequestParam(required = false) @Nullable Long folder,
+            @RequestParam(required = false) @Nullable Long account,
+            @RequestParam(required = false) @DateTimeFormat(iso = DateTimeFormat.ISO.DATE) @Nullable LocalDate day,
+            @RequestParam(defaultValue = "0") long before,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            Model model) {
+        Filter filter = new Filter(by, rule, folder, account, day);
+        View view = frame.view(person, "/record", null);
+        Map<Long, Account> known =
+                accounts.of(person.id()).stream().collect(Collectors.toMap(Account::id, Function.identity()));
+        List<Line> lines = records.lines(person.id(), filter, before, SHOWN + 1);
+        List<Line> shown = lines.subList(0, Math.min(SHOWN, lines.size()));
+        model.addAttribute("view", view);
+        model.addAttribute("filter", filter);
+        model.addAttribute("accounts", known.values());
+        model.addAttribute("rules", rules.book(person.id()).rules());
+        model.addAttribute("days", RecordDay.of(shown, view.places(), known, dates));
+        model.addAttribute("here", address(filter, before));
+        model.addAttribute("latest", address(filter, 0));
+        model.addAttribute("isLatest", before == 0);
+        model.addAttribute(
+                "older",
+                lines.size() > SHOWN ? address(filter, shown.get(SHOWN - 1).id()) : null);
+        return "record".equals(target) ? "record/lines :: record" : "record/page";
+    }
+
+    private static String address(Filter filter, long before) {
+        UriComponentsBuilder address = UriComponentsBuilder.fromPath("/record");
+        if (filter.by() != By.ALL) {
+            address.queryParam("by", filter.by());
+        }
+        parameter(address, "rule", filter.rule());
+        parameter(address, "folder", filter.folder());
+        parameter(address, "account", filter.account());
+        parameter(address, "day", filter.day());
+        parameter(address, "before", before == 0 ? null : before);
+        return address.toUriString();
+    }
+
+    private static void parameter(UriComponentsBuilder address, String name, @Nullable Object value) {
+        if (value != null) {
+            address.queryParam(name, value);
+        }
+    }
+
+    /** Takes back what a rule did to one message, and leads to the narrower rule that would have spared it. */
+    @PostMapping("/{batch}/{message}/spare")
+    String spare(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long batch,
+            @PathVariable long message,
+            @RequestParam long rule,
+            RedirectAttributes redirect) {
+        FilingStore.Outcome outcome = filing.undoFor(person.id(), message, batch);
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told(
+                        outcome.changed().isEmpty()
+                                ? "The message was changed since and stays as it is."
+                                : "The message is as it was before the rule."));
+        return "redirect:/rules/" + rule + "?spare=" + message;
+    }
+}

@@ -1,0 +1,61 @@
+package app.schublade.web.record;
+
+import app.schublade.store.Account;
+import app.schublade.store.Places;
+import app.schublade.store.RecordStore.Line;
+import app.schublade.web.frame.ChangeWords;
+import app.schublade.web.frame.Dates;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** The lines of one day, the latest first. */
+record RecordDay(String heading, List<Row> rows) {
+
+    /**
+     * One line as it is shown.
+     *
+     * @param begins whether it is the first one here of an act on several messages
+     * @param moved {@code "Inbox → Schools"}, or null if it stayed where it was
+     * @param marks what else changed
+     */
+    record Row(
+            Line line,
+            @Nullable Account account,
+            String time,
+            String exact,
+            boolean begins,
+            @Nullable String moved,
+            String marks) {}
+
+    static List<RecordDay> of(List<Line> lines, Places places, Map<Long, Account> accounts, Dates dates) {
+        List<RecordDay> days = new ArrayList<>();
+        long batch = 0;
+        for (Line line : lines) {
+            String heading = dates.day(line.at());
+            if (days.isEmpty() || !days.get(days.size() - 1).heading.equals(heading)) {
+                days.add(new RecordDay(heading, new ArrayList<>()));
+            }
+            boolean moved =
+                    line.change().before().folder() != line.change().after().folder();
+            days.get(days.size() - 1)
+                    .rows
+                    .add(new Row(
+                            line,
+                            accounts.get(line.account()),
+                            dates.clock(line.at()),
+                            dates.exact(line.at()),
+                            line.inBatch() > 1 && line.batch() != batch,
+                            moved ? moved(line, places) : null,
+                            String.join(", ", ChangeWords.marks(line.change(), places))));
+            batch = line.batch();
+        }
+        return days;
+    }
+
+    private static String moved(Line line, Places places) {
+        return ChangeWords.folder(line.change().before(), places) + " → "
+                + ChangeWords.folder(line.change().after(), places);
+    }
+}
