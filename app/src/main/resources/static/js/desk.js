@@ -31,7 +31,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'keydown', (event) => this.key(event));
       on(document, 'mail-changed', async (event) => {
         await this.refresh();
-        if (event.detail === 'undone' && this.list.current) this.open(this.list.current);
+        if (event.detail === 'done' && this.list.current) this.open(this.list.current);
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
       on(document, 'file-into', (event) => this.act('file', event.detail));

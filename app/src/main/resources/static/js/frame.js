@@ -155,10 +155,10 @@
   };
 
   document.addEventListener('click', async (event) => {
-    const undo = event.target.closest('[data-undo]');
-    if (undo) {
+    const poster = event.target.closest('[data-posts]');
+    if (poster) {
       event.preventDefault();
-      if (await send(undo.dataset.undo, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'undone' }));
+      if (await send(poster.dataset.posts, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
       return;
     }
     const menu = document.querySelector('details.menu[open]');

@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -124,6 +125,18 @@ public class RecordStore {
                 Arrays.asList((String[]) row.getArray("reasons").getArray()),
                 new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
                 row.getTimestamp("undone_at") != null);
+    }
+
+    /** Messages that lie where a rule put them. */
+    public Set<Long> filedByRules(long userId) {
+        return Set.copyOf(jdbc.sql("""
+                        select message_id from (
+                            select distinct on (r.message_id) r.message_id, r.rule_name
+                            from filing_record r join batch b on b.id = r.batch_id
+                            where b.user_id = ? and r.undone_at is null and r.folder_before <> r.folder_after
+                            order by r.message_id, r.id desc) latest
+                        where rule_name is not null
+                        """).param(userId).query(Long.class).list());
     }
 
     /** Messages that a rule took and that nobody took back from it, the latest first. */

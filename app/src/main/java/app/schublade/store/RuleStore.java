@@ -77,6 +77,11 @@ public class RuleStore {
         }
 
         @Override
+        public String group(String name) {
+            return name;
+        }
+
+        @Override
         public String of(InAccount.Ref account) {
             return String.valueOf(account.id());
         }

@@ -7,6 +7,7 @@ import app.schublade.core.format.Reading;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -50,8 +51,10 @@ public class SubjectStore {
     private final NamedParameterJdbcTemplate streaming;
     private final AccountStore accounts;
     private final AcquaintanceStore acquaintances;
+    private final PeopleStore people;
 
-    public SubjectStore(DataSource source, AccountStore accounts, AcquaintanceStore acquaintances) {
+    public SubjectStore(DataSource source, AccountStore accounts, AcquaintanceStore acquaintances, PeopleStore people) {
+        this.people = people;
         JdbcTemplate template = new JdbcTemplate(source);
         template.setFetchSize(STREAM_ROWS);
         streaming = new NamedParameterJdbcTemplate(template);
@@ -63,11 +66,13 @@ public class SubjectStore {
     public record Subject(ListRow row, Message message, State state) {}
 
     /** What is needed to read rows; the sets are empty if nobody asks for them. */
-    private record Reader(Map<Long, OwnAddresses> own, boolean acquainted, Set<Long> firsts, Set<Long> answers) {
+    private record Reader(
+            Map<Long, OwnAddresses> own, People people, boolean acquainted, Set<Long> firsts, Set<Long> answers) {
         Subject subject(ResultSet row) throws SQLException {
             ListRow shown = MessageStore.row(row, 0);
             Message.Builder message = message(row, shown);
-            message.received(LocalDateTime.ofInstant(shown.received(), ZoneId.systemDefault()));
+            message.received(LocalDateTime.ofInstant(shown.received(), ZoneId.systemDefault()))
+                    .groups(people.groupsOf(shown.sender()));
             return new Subject(shown, message.build(), FilingStore.state(row, ""));
         }
 
@@ -76,7 +81,7 @@ public class SubjectStore {
             if (row.getArray("traits") == null && source != null) {
                 OwnAddresses addresses = own.getOrDefault(shown.accountId(), new OwnAddresses("", Set.of()));
                 var mail = MimeReader.read(MessageStore.unpack(source));
-                Set<Trait> traits = traits(shown.id(), Reading.traits(addresses, mail));
+                Set<Trait> traits = traits(shown, Reading.traits(addresses, mail));
                 return Reading.of(shown.accountId(), addresses, mail, row.getInt("size"), traits);
             }
             String body = row.getString("body");
@@ -97,12 +102,15 @@ public class SubjectStore {
                     .attachments(attached == null ? List.of() : Json.read(attached, ATTACHMENTS))
                     .size(row.getInt("size"))
                     .traits(traits(
-                            shown.id(),
+                            shown,
                             texts(row, "traits").stream().map(Trait::valueOf).collect(Collectors.toSet())));
         }
 
-        private Set<Trait> traits(long id, Set<Trait> own) {
-            return acquainted ? Acquaintance.with(own, !firsts.contains(id), answers.contains(id)) : own;
+        private Set<Trait> traits(ListRow shown, Set<Trait> own) {
+            Set<Trait> traits = people.with(own, shown.sender());
+            return acquainted
+                    ? Acquaintance.with(traits, !firsts.contains(shown.id()), answers.contains(shown.id()))
+                    : traits;
         }
     }
 
@@ -150,6 +158,7 @@ public class SubjectStore {
         boolean acquainted = needs.contains(Need.ACQUAINTANCE);
         return new Reader(
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::ownAddresses)),
+                people.of(userId),
                 acquainted,
                 acquainted ? acquaintances.firsts(userId, alone) : Set.of(),
                 acquainted ? acquaintances.answers(userId, alone) : Set.of());

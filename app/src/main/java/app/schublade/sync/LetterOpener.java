@@ -7,8 +7,10 @@ import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
+import app.schublade.core.message.Address;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.Sighting;
@@ -19,6 +21,7 @@ import app.schublade.store.AliasStore;
 import app.schublade.store.Incoming;
 import app.schublade.store.Keywords;
 import app.schublade.store.Mailbox;
+import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import java.time.LocalDateTime;
@@ -39,8 +42,15 @@ class LetterOpener {
     private final PlaceStore places;
     private final AliasStore aliases;
     private final AcquaintanceStore acquaintances;
+    private final PeopleStore people;
 
-    LetterOpener(RuleStore rules, PlaceStore places, AliasStore aliases, AcquaintanceStore acquaintances) {
+    LetterOpener(
+            RuleStore rules,
+            PlaceStore places,
+            AliasStore aliases,
+            AcquaintanceStore acquaintances,
+            PeopleStore people) {
+        this.people = people;
         this.rules = rules;
         this.places = places;
         this.aliases = aliases;
@@ -74,7 +84,8 @@ class LetterOpener {
                 account,
                 aliases.retired(account.id()),
                 rules.book(account.userId()),
-                acquaintances.of(account, letters.stream().map(Letter::mail).toList()));
+                acquaintances.of(account, letters.stream().map(Letter::mail).toList()),
+                people.of(account.userId()));
     }
 
     private static Incoming open(
@@ -109,14 +120,20 @@ class LetterOpener {
 
     /** What decides about new mail: retired aliases before all rules. */
     private record Arrivals(
-            Account account, List<AliasStore.Retired> retired, RuleBook book, Acquaintance acquaintance) {
+            Account account,
+            List<AliasStore.Retired> retired,
+            RuleBook book,
+            Acquaintance acquaintance,
+            People people) {
         Verdict file(Letter letter, Set<Trait> traits, State state) {
+            Address sender = letter.mail().from();
             Message message = Reading.of(
                             account.id(),
                             account.ownAddresses(),
                             letter.mail(),
                             letter.fetched().size(),
-                            acquaintance.with(traits, letter.mail()))
+                            acquaintance.with(people.with(traits, sender), letter.mail()))
+                    .groups(people.groupsOf(sender))
                     .received(LocalDateTime.ofInstant(letter.fetched().received(), ZoneId.systemDefault()))
                     .build();
             for (String address : message.sentTo()) {

@@ -112,7 +112,7 @@ class DeskPagesTest {
         long id = arrives("One");
         Answer filed = browser.post("/act", "ids", id, "deed", "file", "path", "Loans / Halden", "here", "/mail/inbox");
         assertThat(filed.notice()).isEqualTo("Filed into Loans / Halden");
-        assertThat(filed.page().select("#notice [data-undo=/undo]")).hasSize(1);
+        assertThat(filed.page().select("#notice [data-posts=/undo]")).hasSize(1);
         assertThat(filed.page().select("#cabinet").attr("hx-swap-oob")).isEqualTo("true");
         assertThat(filed.page()
                         .select("#cabinet [data-name='Loans / Halden'] .plate")

@@ -116,7 +116,7 @@ class RulesPagesTest {
         assertThat(sheet.select(".note summary").text())
                 .contains("Filed into Schools / Visits, category Next by your rule", "Class visits");
         assertThat(sheet.select(".why").text()).contains("sent to schools@quay.example");
-        assertThat(browser.post(sheet.select(".note [data-undo]").attr("data-undo"))
+        assertThat(browser.post(sheet.select(".note [data-posts]").attr("data-posts"))
                         .notice())
                 .startsWith("Taken back");
         assertThat(cabinet.lies(person.id(), two)).isEqualTo("Inbox");

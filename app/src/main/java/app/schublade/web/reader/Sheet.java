@@ -3,10 +3,12 @@ package app.schublade.web.reader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
 import app.schublade.core.message.Address;
+import app.schublade.core.message.People;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
 import app.schublade.store.ListRow;
 import app.schublade.store.Places;
+import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -17,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param when as people say it
  * @param exact the time to the minute
  * @param filed what rules did to it, the latest first
+ * @param people whom the user sets apart
  */
 public record Sheet(
         ListRow row,
@@ -28,7 +31,8 @@ public record Sheet(
         String exact,
         Places.@Nullable Category category,
         List<Places.Label> labels,
-        List<FiledBy> filed) {
+        List<FiledBy> filed,
+        People people) {
 
     private static final int MAX_RECIPIENTS = 12;
     private static final int KILO = 1024;
@@ -43,6 +47,21 @@ public record Sheet(
      */
     public record FiledBy(
             long batch, @Nullable Long rule, String ruleName, String did, String when, List<String> reasons) {}
+
+    /** Whether the sender is a key person, by address or domain. */
+    public boolean key() {
+        return people.isKey(row.sender());
+    }
+
+    /** Whether that can be changed here: not if all of the sender's domain are key persons. */
+    public boolean markable() {
+        return !key() || people.key().contains(row.sender().key());
+    }
+
+    /** The groups that the sender is in. */
+    public Collection<String> groups() {
+        return people.groupsOf(row.sender());
+    }
 
     public String to() {
         return names(mail.to());

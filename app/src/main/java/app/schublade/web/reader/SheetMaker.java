@@ -8,6 +8,7 @@ import app.schublade.store.AccountStore;
 import app.schublade.store.AliasStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.MessageStore;
+import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.ChangeWords;
@@ -29,9 +30,16 @@ public class SheetMaker {
     private final AccountStore accounts;
     private final AliasStore aliases;
     private final Dates dates;
+    private final PeopleStore people;
 
     public SheetMaker(
-            MessageStore messages, PlaceStore places, AccountStore accounts, AliasStore aliases, Dates dates) {
+            MessageStore messages,
+            PlaceStore places,
+            AccountStore accounts,
+            AliasStore aliases,
+            Dates dates,
+            PeopleStore people) {
+        this.people = people;
         this.aliases = aliases;
         this.messages = messages;
         this.places = places;
@@ -69,7 +77,8 @@ public class SheetMaker {
                         .toList(),
                 messages.filed(person.id(), row.id()).stream()
                         .map(filed -> filedBy(filed, known))
-                        .toList());
+                        .toList(),
+                people.of(person.id()));
     }
 
     private Sheet.FiledBy filedBy(MessageStore.Filed filed, Places known) {

@@ -11,11 +11,13 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.store.RuleStore;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,8 +31,10 @@ class RuleMaker {
     private final PlaceStore places;
     private final AccountStore accounts;
     private final RuleStore rules;
+    private final PeopleStore people;
 
-    RuleMaker(PlaceStore places, AccountStore accounts, RuleStore rules) {
+    RuleMaker(PlaceStore places, AccountStore accounts, RuleStore rules, PeopleStore people) {
+        this.people = people;
         this.rules = rules;
         this.places = places;
         this.accounts = accounts;
@@ -46,7 +50,7 @@ class RuleMaker {
     }
 
     /** What is the user's own, by the names that are shown. */
-    private record Names(Places places, List<Account> accounts) implements Term.Names {
+    private record Names(Places places, List<Account> accounts, Set<String> groups) implements Term.Names {
         @Override
         public InAccount.Ref account(String name) {
             return accounts.stream()
@@ -77,6 +81,14 @@ class RuleMaker {
                             "category", name, places.categories().stream().map(Places.Category::name)));
         }
 
+        @Override
+        public String group(String name) {
+            return groups.stream()
+                    .filter(one -> one.equalsIgnoreCase(name.strip()))
+                    .findFirst()
+                    .orElseThrow(() -> unknown("group", name, groups.stream()));
+        }
+
         private static IllegalArgumentException unknown(String what, String name, Stream<String> all) {
             List<String> known = all.limit(MAX_NAMED).toList();
             return new IllegalArgumentException("There is no %s “%s”; %s."
@@ -103,7 +115,10 @@ class RuleMaker {
     }
 
     private Names names(long userId) {
-        return new Names(places.of(userId, null), accounts.of(userId));
+        return new Names(
+                places.of(userId, null),
+                accounts.of(userId),
+                people.groups(userId).keySet());
     }
 
     /** A rule that is there, to be changed. */

@@ -8,6 +8,7 @@ import app.schublade.core.filing.Text;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
 import app.schublade.store.FilingStore;
+import app.schublade.store.PeopleStore;
 import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
@@ -24,7 +25,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -45,9 +45,6 @@ class RulesController {
     private static final int ALL_SHOWN = 2000;
     /** Of so many messages that a rule took it is looked at which ones an exception would spare. */
     private static final int MOST_TAKEN = 1000;
-    /** Key persons cannot be named yet. */
-    private static final List<Trait> TRAITS =
-            Stream.of(Trait.values()).filter(trait -> trait != Trait.KEY_PERSON).toList();
 
     private final Frame frame;
     private final RuleStore rules;
@@ -56,6 +53,7 @@ class RulesController {
     private final SubjectStore subjects;
     private final Dates dates;
     private final RecordStore records;
+    private final PeopleStore people;
 
     RulesController(
             Frame frame,
@@ -64,7 +62,9 @@ class RulesController {
             Trials trials,
             SubjectStore subjects,
             Dates dates,
-            RecordStore records) {
+            RecordStore records,
+            PeopleStore people) {
+        this.people = people;
         this.records = records;
         this.frame = frame;
         this.rules = rules;
@@ -180,18 +180,19 @@ class RulesController {
                                 .acted());
         model.addAttribute("form", form);
         if (form != null) {
-            addForm(form, model);
+            addForm(person, form, model);
             addTrial(person, form, Set.of(), SHOWN, model);
         }
         return "rules/page";
     }
 
-    private static void addForm(RuleForm form, Model model) {
+    private void addForm(Person person, RuleForm form, Model model) {
+        model.addAttribute("groups", people.groups(person.id()).keySet());
         model.addAttribute("form", form);
         model.addAttribute("kinds", Term.Kind.values());
         model.addAttribute("matches", Text.Match.values());
         model.addAttribute("deeds", RuleForm.Deed.values());
-        model.addAttribute("traits", TRAITS);
+        model.addAttribute("traits", Trait.values());
     }
 
     private void addTrial(Person person, RuleForm form, Set<Long> unticked, int most, Model model) {
@@ -222,7 +223,7 @@ class RulesController {
             String[] which = remove.split("-", 2);
             form = form.minus(Part.valueOf(which[0].toUpperCase(Locale.ROOT)), Integer.parseInt(which[1]));
         }
-        addForm(form, model);
+        addForm(person, form, model);
         model.addAttribute("view", frame.view(person, "/rules", null));
         addTrial(person, form, sent.unticked(), SHOWN, model);
         return "rules/editor :: editor";

@@ -12,6 +12,7 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.web.frame.Dates;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -34,6 +36,7 @@ class Trials {
     private final AccountStore accounts;
     private final FilingStore filing;
     private final Dates dates;
+    private final RecordStore records;
 
     Trials(
             SubjectStore subjects,
@@ -41,7 +44,9 @@ class Trials {
             PlaceStore places,
             AccountStore accounts,
             FilingStore filing,
-            Dates dates) {
+            Dates dates,
+            RecordStore records) {
+        this.records = records;
         this.subjects = subjects;
         this.rules = rules;
         this.places = places;
@@ -72,23 +77,37 @@ class Trials {
         TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId));
         Map<Long, Account> known =
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Function.identity()));
+        Predicate<SubjectStore.Subject> byHand = filedByHand(userId);
         Fates fates = new Fates(places.of(userId, null), rule);
         List<Row> rows = new ArrayList<>();
         int[] counted = new int[2];
         subjects.forEach(
                 userId,
                 book.needs(),
-                subject -> run.look(subject.message(), subject.state()).ifPresent(line -> {
-                    boolean changes = line.outcome() == TrialRun.Outcome.CHANGES;
-                    boolean ticked = changes && !unticked.contains(subject.row().id());
-                    counted[0] += ticked ? 1 : 0;
-                    counted[1]++;
-                    Account account = known.get(subject.row().accountId());
-                    if (rows.size() < most && account != null) {
-                        rows.add(row(subject.row(), account, fates.of(line), changes, ticked));
-                    }
-                }));
+                subject -> run.look(subject.message(), subject.state(), byHand.test(subject))
+                        .ifPresent(line -> {
+                            boolean changes = line.outcome() == TrialRun.Outcome.CHANGES;
+                            boolean ticked =
+                                    changes && !unticked.contains(subject.row().id());
+                            counted[0] += ticked ? 1 : 0;
+                            counted[1]++;
+                            Account account = known.get(subject.row().accountId());
+                            if (rows.size() < most && account != null) {
+                                rows.add(row(subject.row(), account, fates.of(line), changes, ticked));
+                            }
+                        }));
         return new Trial(run.figures(), counted[0], rows, counted[1] - rows.size());
+    }
+
+    /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
+    private Predicate<SubjectStore.Subject> filedByHand(long userId) {
+        Set<Long> byRules = records.filedByRules(userId);
+        Set<Long> own = places.of(userId, null).folders().stream()
+                .filter(folder -> folder.use() == null)
+                .map(Places.Folder::id)
+                .collect(Collectors.toSet());
+        return subject -> own.contains(subject.state().folder())
+                && !byRules.contains(subject.row().id());
     }
 
     private Row row(ListRow row, Account account, String fate, boolean changes, boolean ticked) {

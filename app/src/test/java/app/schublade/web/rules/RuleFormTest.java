@@ -179,6 +179,11 @@ class RuleFormTest {
         }
 
         @Override
+        public String group(String value) {
+            throw new AssertionError(value);
+        }
+
+        @Override
         public String of(InAccount.Ref account) {
             return account.name();
         }

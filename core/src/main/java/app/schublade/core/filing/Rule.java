@@ -35,6 +35,20 @@ public record Rule(
         return new Rule(id, name, on, when, more, then, last);
     }
 
+    /** Whether it asks for a group of people. */
+    public boolean names(String group) {
+        return Stream.concat(when.stream(), unless.stream()).anyMatch(condition -> names(condition, group));
+    }
+
+    private static boolean names(Condition condition, String group) {
+        if (condition instanceof Not not) {
+            return names(not.condition(), group);
+        }
+        return condition instanceof Group several
+                ? several.parts().stream().anyMatch(part -> names(part, group))
+                : condition instanceof InGroup in && in.groups().contains(group);
+    }
+
     /** Why the rule takes the message, one phrase a condition; null if it does not take it. */
     @Nullable
     List<String> reasons(Matter matter) {

@@ -57,6 +57,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         HOURS("received between", "18 to 8"),
         LABEL("has the label", "Label / label in it"),
         CATEGORY("has the category", "its name"),
+        GROUP("from the group", "its name"),
         FLAGGED("is flagged", ""),
         ALL("all of", ""),
         ANY("any of", "");
@@ -109,6 +110,9 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
 
         CategoryRef category(String value);
 
+        /** A group of people, by its name as it is written. */
+        String group(String value);
+
         String of(InAccount.Ref account);
 
         String of(LabelRef label);
@@ -158,6 +162,9 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         }
         if (condition instanceof ReceivedAt at) {
             return of(at);
+        }
+        if (condition instanceof InGroup in) {
+            return of(Kind.GROUP, in.groups());
         }
         return of((Marked) condition, names);
     }
@@ -240,6 +247,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
             case LABEL -> new Marked(values.stream().map(names::label).toList(), List.of(), false);
             case CATEGORY ->
                 new Marked(List.of(), values.stream().map(names::category).toList(), false);
+            case GROUP -> new InGroup(values.stream().map(names::group).toList());
             case FLAGGED -> new Marked(List.of(), List.of(), true);
             case ALL, ANY ->
                 new Group(

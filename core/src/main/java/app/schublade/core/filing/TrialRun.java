@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Message;
+import app.schublade.core.message.Trait;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
@@ -14,11 +15,16 @@ public final class TrialRun {
     private final RuleBook book;
     private final Rule rule;
     private final long inbox;
+    private final @Nullable Long target;
     private int seen;
     private int matching;
     private int changed;
     private int leaveInbox;
     private int unreadLeaveInbox;
+    private int flaggedLeaveInbox;
+    private int keyLeaveInbox;
+    private int byHand;
+    private int asByHand;
     private final SortedMap<Integer, Integer> takenFirst = new TreeMap<>();
 
     /**
@@ -29,6 +35,11 @@ public final class TrialRun {
         this.book = book;
         this.rule = rule;
         this.inbox = inbox;
+        target = rule.then().stream()
+                .filter(Effect.FileInto.class::isInstance)
+                .map(effect -> ((Effect.FileInto) effect).folder().id())
+                .findFirst()
+                .orElse(null);
     }
 
     /** What became of a message that the rule's conditions take. */
@@ -58,6 +69,10 @@ public final class TrialRun {
      * @param changed how many would be changed
      * @param leaveInbox how many of those would leave the Inbox
      * @param unreadLeaveInbox how many of those are unread
+     * @param flaggedLeaveInbox how many of those are flagged
+     * @param keyLeaveInbox how many of those are from key persons
+     * @param byHand how many that the conditions take lie where the user filed them by hand
+     * @param asByHand how many of those the rule would file there, too
      * @param takenFirst by the number of an earlier rule: how many it takes first
      */
     public record Figures(
@@ -66,16 +81,32 @@ public final class TrialRun {
             int changed,
             int leaveInbox,
             int unreadLeaveInbox,
+            int flaggedLeaveInbox,
+            int keyLeaveInbox,
+            int byHand,
+            int asByHand,
             SortedMap<Integer, Integer> takenFirst) {}
 
-    /** Looks at one message; empty if the rule would not take it. */
-    public Optional<Line> look(Message message, State state) {
+    /**
+     * Looks at one message; empty if the rule would not take it.
+     *
+     * @param filedByHand whether the user put it where it lies
+     */
+    public Optional<Line> look(Message message, State state, boolean filedByHand) {
         seen++;
         if (rule.reasons(new Matter(message, state)) == null) {
             return Optional.empty();
         }
         matching++;
-        return Optional.of(count(decide(book.file(message, state), state)));
+        compare(state, filedByHand);
+        return Optional.of(count(decide(book.file(message, state), state), message));
+    }
+
+    private void compare(State state, boolean filedByHand) {
+        if (filedByHand && target != null) {
+            byHand++;
+            asByHand += target == state.folder() ? 1 : 0;
+        }
     }
 
     private Line decide(Verdict verdict, State state) {
@@ -105,7 +136,7 @@ public final class TrialRun {
         return 0;
     }
 
-    private Line count(Line line) {
+    private Line count(Line line, Message message) {
         if (line.takenBy() > 0) {
             takenFirst.merge(line.takenBy(), 1, Integer::sum);
         }
@@ -114,12 +145,24 @@ public final class TrialRun {
             if (line.before().folder() == inbox && line.moves()) {
                 leaveInbox++;
                 unreadLeaveInbox += line.before().unread() ? 1 : 0;
+                flaggedLeaveInbox += line.before().flagged() ? 1 : 0;
+                keyLeaveInbox += message.is(Trait.KEY_PERSON) ? 1 : 0;
             }
         }
         return line;
     }
 
     public Figures figures() {
-        return new Figures(seen, matching, changed, leaveInbox, unreadLeaveInbox, new TreeMap<>(takenFirst));
+        return new Figures(
+                seen,
+                matching,
+                changed,
+                leaveInbox,
+                unreadLeaveInbox,
+                flaggedLeaveInbox,
+                keyLeaveInbox,
+                byHand,
+                asByHand,
+                new TreeMap<>(takenFirst));
     }
 }

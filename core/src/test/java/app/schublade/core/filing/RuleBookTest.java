@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.message.Address;
 import app.schublade.core.message.Message;
+import app.schublade.core.message.Trait;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
@@ -167,20 +168,25 @@ class RuleBookTest {
         Rule tried = rule(3, List.of(school), List.of(), false, INTO_SCHOOLS);
         TrialRun trial = new TrialRun(new RuleBook(List.of(earlier, stop, tried)), tried, INBOX);
         look(trial, "Visit", new State(INBOX, true, false, null, Set.of()));
-        look(trial, "Visit", new State(INBOX, false, false, null, Set.of()));
+        look(trial, "Visit", new State(INBOX, false, true, null, Set.of()));
         look(trial, "Visit", new State(99, true, false, null, Set.of()));
         look(trial, "Visit", new State(7, true, false, null, Set.of()));
         look(trial, "Invoice", new State(INBOX, true, false, null, Set.of()));
         look(trial, "Private", new State(INBOX, true, false, null, Set.of()));
         Message other = Message.from(3, new Address("", "a@b.example"), "Visit").build();
-        assertThat(trial.look(other, new State(INBOX, true, false, null, Set.of())))
+        assertThat(trial.look(other, new State(INBOX, true, false, null, Set.of()), false))
                 .isEmpty();
-        assertThat(trial.figures()).isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, new TreeMap<>(Map.of(1, 1, 2, 1))));
+        assertThat(trial.figures())
+                .isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, 1, 2, 2, 1, new TreeMap<>(Map.of(1, 1, 2, 1))));
     }
 
     private static void look(TrialRun trial, String subject, State state) {
         trial.look(
-                Message.from(3, new Address("", "a@westwharf.example"), subject).build(), state);
+                Message.from(3, new Address("", "a@westwharf.example"), subject)
+                        .traits(Set.of(Trait.KEY_PERSON))
+                        .build(),
+                state,
+                state.folder() != INBOX);
     }
 
     @Test

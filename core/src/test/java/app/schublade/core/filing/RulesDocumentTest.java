@@ -102,6 +102,11 @@ class RulesDocumentTest {
         }
 
         @Override
+        public String group(String value) {
+            throw new AssertionError(value);
+        }
+
+        @Override
         public String of(InAccount.Ref account) {
             throw new AssertionError(account);
         }

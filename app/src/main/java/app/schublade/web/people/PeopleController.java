@@ -1,0 +1,110 @@
+package app.schublade.web.people;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.core.message.People;
+import app.schublade.store.PeopleStore;
+import app.schublade.store.RuleStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Names key persons and makes groups, on a page of their own or at a message. */
+@Controller
+@RequestMapping("/people")
+class PeopleController {
+    private final Frame frame;
+    private final PeopleStore people;
+    private final RuleStore rules;
+
+    PeopleController(Frame frame, PeopleStore people, RuleStore rules) {
+        this.frame = frame;
+        this.people = people;
+        this.rules = rules;
+    }
+
+    @GetMapping
+    String page(@AuthenticationPrincipal Person person, Model model) {
+        Map<String, List<String>> groups = people.groups(person.id());
+        List<Rule> all = rules.book(person.id()).rules();
+        Map<String, List<String>> named = new TreeMap<>();
+        groups.keySet()
+                .forEach(group -> named.put(
+                        group,
+                        all.stream()
+                                .filter(rule -> rule.names(group))
+                                .map(Rule::name)
+                                .toList()));
+        model.addAttribute("view", frame.view(person, "/people", null));
+        model.addAttribute("keyPersons", people.keyPersons(person.id()));
+        model.addAttribute("groups", groups);
+        model.addAttribute("named", named);
+        return "people/page";
+    }
+
+    /** From the page. */
+    @PostMapping("/key")
+    String key(
+            @AuthenticationPrincipal Person person,
+            @RequestParam String value,
+            @RequestParam boolean on,
+            RedirectAttributes redirect) {
+        return back(redirect, mark(person, value, on));
+    }
+
+    /** From the sheet of a message. */
+    @PostMapping("/key/here")
+    String keyHere(
+            @AuthenticationPrincipal Person person, @RequestParam String value, @RequestParam boolean on, Model model) {
+        model.addAttribute("notice", Notice.told(mark(person, value, on)));
+        return "frame/parts :: noticeAlone";
+    }
+
+    private String mark(Person person, String typed, boolean on) {
+        String value = People.value(typed);
+        people.markKey(person.id(), value, on);
+        return on ? "%s is a key person now.".formatted(value) : "%s is no key person any more.".formatted(value);
+    }
+
+    @PostMapping("/join")
+    String join(
+            @AuthenticationPrincipal Person person,
+            @RequestParam String group,
+            @RequestParam String value,
+            RedirectAttributes redirect) {
+        String member = People.value(value);
+        people.join(person.id(), group.strip(), member);
+        return back(redirect, "%s is in the group %s now.".formatted(member, group.strip()));
+    }
+
+    @PostMapping("/leave")
+    String leave(
+            @AuthenticationPrincipal Person person,
+            @RequestParam String group,
+            @RequestParam String value,
+            RedirectAttributes redirect) {
+        people.leave(person.id(), group, value);
+        return back(redirect, "%s is out of the group %s.".formatted(value, group));
+    }
+
+    @PostMapping("/dissolve")
+    String dissolve(@AuthenticationPrincipal Person person, @RequestParam String group, RedirectAttributes redirect) {
+        people.dissolve(person.id(), group);
+        return back(redirect, "There is no group %s any more.".formatted(group));
+    }
+
+    private static String back(RedirectAttributes redirect, String told) {
+        redirect.addFlashAttribute("notice", Notice.told(told));
+        return "redirect:/people";
+    }
+}

@@ -1,0 +1,153 @@
+package app.schublade.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.store.Account;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import java.util.List;
+import org.jsoup.nodes.Document;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+@ExtendWith(Office.Extension.class)
+class PeoplePagesTest {
+    private final Cabinet cabinet;
+    private final Office office;
+    private final Person person;
+    private final Browser browser;
+    private final Account account;
+
+    PeoplePagesTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        person = office.person();
+        browser = new Browser(office, person);
+        account = cabinet.account(person.id(), "MU");
+    }
+
+    private List<String> members(int section) {
+        return browser.get("/people")
+                .page()
+                .select("section")
+                .get(section)
+                .select(".members li span")
+                .eachText();
+    }
+
+    @Test
+    void keyPersonsAreNamedByAddressOrDomain() {
+        browser.post("/people/key", "value", "Anna@Wharf.example", "on", true);
+        browser.post("/people/key", "value", "@halden.example", "on", true);
+        assertThat(members(0)).containsExactly("anna@wharf.example", "halden.example");
+        browser.post("/people/key", "value", "anna@wharf.example", "on", false);
+        assertThat(browser.get("/people").notice()).isEqualTo("anna@wharf.example is no key person any more.");
+        assertThat(members(0)).containsExactly("halden.example");
+        assertThat(browser.post("/people/key", "value", "anna", "on", true).notice())
+                .startsWith("“anna” is neither an address nor a domain");
+    }
+
+    @Test
+    void aSenderIsMadeAKeyPersonAtTheMessage() {
+        long id = cabinet.arrives(account, Letter.from("Anna <anna@wharf.example>", "Loan"));
+        Document sheet = browser.part("/message/" + id, "sheet").page();
+        String mark = sheet.select(".who [data-posts]").attr("data-posts");
+        assertThat(browser.post(mark).notice()).isEqualTo("anna@wharf.example is a key person now.");
+        sheet = browser.part("/message/" + id, "sheet").page();
+        assertThat(sheet.select(".key-person").text()).isEqualTo("key person");
+        assertThat(browser.post(sheet.select(".who [data-posts]").attr("data-posts"))
+                        .notice())
+                .isEqualTo("anna@wharf.example is no key person any more.");
+        browser.post("/people/key", "value", "wharf.example", "on", true);
+        sheet = browser.part("/message/" + id, "sheet").page();
+        assertThat(sheet.select(".key-person")).hasSize(1);
+        assertThat(sheet.select(".who [data-posts]"))
+                .as("all of the domain are")
+                .isEmpty();
+    }
+
+    @Test
+    void groupsAreMadeUsedByRulesAndTakenAway() {
+        browser.post("/people/join", "group", "Lenders", "value", "halden.example");
+        browser.post("/people/join", "group", "lenders", "value", "anna@wharf.example");
+        assertThat(members(1)).containsExactly("anna@wharf.example", "halden.example");
+        Object[] rule = {
+            "id",
+            0,
+            "name",
+            "Loans",
+            "on",
+            "on",
+            "whenKind",
+            "GROUP",
+            "whenText",
+            "lenders",
+            "whenKind",
+            "IS",
+            "whenText",
+            "from a key person",
+            "thenKind",
+            "FILE",
+            "thenText",
+            "Loans"
+        };
+        browser.post("/people/key", "value", "anna@wharf.example", "on", true);
+        browser.post("/rules", rule);
+        assertThat(cabinet.rules.book(person.id()).rules())
+                .extracting(Rule::sentence)
+                .containsExactly("from the group Lenders, from a key person → file into Loans");
+        long anna = cabinet.arrives(account, Letter.from("anna@wharf.example", "One"));
+        long other = cabinet.arrives(account, Letter.from("ben@halden.example", "Two"));
+        assertThat(cabinet.lies(person.id(), anna)).isEqualTo("Loans");
+        assertThat(cabinet.lies(person.id(), other))
+                .as("in the group, but no key person")
+                .isEqualTo("Inbox");
+
+        assertThat(browser.get("/people").page().select("main section").get(1).text())
+                .contains("Asked for by Loans.");
+        browser.post("/people/leave", "group", "Lenders", "value", "halden.example");
+        assertThat(members(1)).containsExactly("anna@wharf.example");
+        browser.post("/people/dissolve", "group", "Lenders");
+        assertThat(browser.get("/people").page().text()).doesNotContain("Lenders");
+        assertThat(browser.post("/rules/trial", rule).text()).contains("There is no group “lenders”");
+    }
+
+    @Test
+    void theTrialRunWarnsOfKeyPersonsAndComparesWithFilingByHand() {
+        browser.post("/people/key", "value", "anna@wharf.example", "on", true);
+        cabinet.arrives(account, Letter.from("anna@wharf.example", "In the Inbox"));
+        for (String folder : List.of("Wharf", "Wharf", "Elsewhere")) {
+            long id = cabinet.arrives(account, Letter.from("ben@wharf.example", "By hand"));
+            browser.post("/act", "ids", id, "deed", "file", "path", folder);
+        }
+        String says = browser.post(
+                        "/rules/trial",
+                        "id",
+                        0,
+                        "whenKind",
+                        "SENDER",
+                        "whenText",
+                        "wharf.example",
+                        "thenKind",
+                        "FILE",
+                        "thenText",
+                        "Wharf")
+                .page()
+                .select(".trial header")
+                .text();
+        assertThat(says).contains("1 leave the Inbox", "1 from key persons", "agrees with 2 of 3 filed by hand");
+    }
+
+    @Test
+    void othersPeopleAreTheirs() {
+        browser.post("/people/join", "group", "Lenders", "value", "halden.example");
+        Browser stranger = new Browser(office, office.person());
+        stranger.post("/people/leave", "group", "Lenders", "value", "halden.example");
+        stranger.post("/people/dissolve", "group", "Lenders");
+        assertThat(stranger.get("/people").page().select("main").text()).doesNotContain("Lenders");
+        assertThat(members(1)).containsExactly("halden.example");
+    }
+}
