@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -47,12 +48,12 @@ public class RuleStore {
     }
 
     /** A rule's conditions as they are kept: in words, but what is the user's own by its id, so that names can change. */
-    private record Conditions(List<Term> when, List<Term> unless) {}
+    record Conditions(List<Term> when, List<Term> unless) {}
 
-    private static final TypeReference<Conditions> CONDITIONS = new TypeReference<>() {};
+    static final TypeReference<Conditions> CONDITIONS = new TypeReference<>() {};
 
     /** What a rule's ids mean now. What is gone is named so: nothing has it, and the rule says it. */
-    private record Names(Places places, Map<Long, String> accounts) implements Term.Names {
+    record Names(Places places, Map<Long, String> accounts) implements Term.Names {
         private static final FolderPath GONE = FolderPath.parse("(gone)");
 
         @Override
@@ -97,7 +98,7 @@ public class RuleStore {
         }
     }
 
-    private Names names(long userId) {
+    Names names(long userId) {
         return new Names(
                 places.of(userId, null),
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::name)));
@@ -125,7 +126,7 @@ public class RuleStore {
                 .list());
     }
 
-    private static List<Condition> conditions(List<Term> terms, Names names) {
+    static List<Condition> conditions(List<Term> terms, Names names) {
         return terms.stream().map(term -> term.condition(names)).toList();
     }
 
@@ -142,7 +143,7 @@ public class RuleStore {
         return found;
     }
 
-    private static Effect effect(ResultSet row, Places places) throws SQLException {
+    static Effect effect(ResultSet row, Places places) throws SQLException {
         boolean on = row.getBoolean("turned_on");
         return switch (Kind.valueOf(row.getString("kind"))) {
             case FILE ->
@@ -166,6 +167,11 @@ public class RuleStore {
     public long save(long userId, Rule rule) {
         Names names = names(userId);
         String conditions = Json.write(new Conditions(terms(rule.when(), names), terms(rule.unless(), names)));
+        if (rule.id() != 0) {
+            byId(userId, rule.id())
+                    .filter(before -> !isSame(before, rule))
+                    .ifPresent(before -> keepVersion(before.id()));
+        }
         long id = rule.id() == 0 ? insert(userId, rule, conditions) : update(userId, rule, conditions);
         for (int i = 0; i < rule.then().size(); i++) {
             insertEffect(id, i, rule.then().get(i));
@@ -173,8 +179,32 @@ public class RuleStore {
         return id;
     }
 
+    /** A rule of the user's. */
+    @Transactional(readOnly = true)
+    public Optional<Rule> byId(long userId, long id) {
+        return book(userId).rules().stream().filter(rule -> rule.id() == id).findFirst();
+    }
+
     private static List<Term> terms(List<Condition> conditions, Names names) {
         return conditions.stream().map(condition -> Term.of(condition, names)).toList();
+    }
+
+    private static boolean isSame(Rule before, Rule after) {
+        return before.when().equals(after.when())
+                && before.unless().equals(after.unless())
+                && before.then().equals(after.then())
+                && before.last() == after.last();
+    }
+
+    /** Writes down how a rule is before it changes. */
+    void keepVersion(long id) {
+        jdbc.sql("""
+                        insert into rule_version (rule_id, name, last, conditions, effects)
+                        select id, name, last, conditions, (
+                            select coalesce(jsonb_agg(to_jsonb(e) order by e.position), '[]')
+                            from rule_effect e where e.rule_id = r.id)
+                        from rule r where id = ?
+                        """).param(id).update();
     }
 
     private long insert(long userId, Rule rule, String conditions) {
@@ -277,27 +307,31 @@ public class RuleStore {
      *
      * @param acted on how many messages
      * @param lately on how many of them in the last 30 days
-     * @param last when for the last time; null if never
+     * @param since when the rule was made
+     * @param last when it acted for the last time; null if never
      */
-    public record History(int acted, int lately, @Nullable Instant last) {
-        public static final History NONE = new History(0, 0, null);
-    }
+    public record History(
+            int acted, int lately, Instant since, @Nullable Instant last) {}
 
-    /** What the rules have done, by their ids; those that have never acted are missing. */
+    /** What the rules have done, by their ids. */
     public Map<Long, History> histories(long userId) {
         Map<Long, History> histories = new HashMap<>();
         jdbc.sql("""
-                        select r.id, count(distinct f.message_id) as acted, max(b.at) as last,
+                        select r.id, r.created_at, count(distinct f.message_id) as acted, max(b.at) as last,
                             count(distinct f.message_id) filter (where b.at > now() - interval '30 days') as lately
-                        from rule r join filing_record f on f.rule_id = r.id join batch b on b.id = f.batch_id
-                        where r.user_id = ? and f.undone_at is null group by r.id
+                        from rule r left join filing_record f on f.rule_id = r.id and f.undone_at is null
+                            left join batch b on b.id = f.batch_id
+                        where r.user_id = ? group by r.id
                         """).param(userId).query(row -> {
             histories.put(
                     row.getLong("id"),
                     new History(
                             row.getInt("acted"),
                             row.getInt("lately"),
-                            row.getTimestamp("last").toInstant()));
+                            row.getTimestamp("created_at").toInstant(),
+                            row.getTimestamp("last") == null
+                                    ? null
+                                    : row.getTimestamp("last").toInstant()));
         });
         return histories;
     }
@@ -308,6 +342,16 @@ public class RuleStore {
         List<Long> order = order(userId);
         if (order.remove(id) && order.contains(other)) {
             order.add(order.indexOf(other), id);
+            store(order);
+        }
+    }
+
+    /** Puts a rule behind all others. */
+    @Transactional
+    public void putLast(long userId, long id) {
+        List<Long> order = order(userId);
+        if (order.remove(id)) {
+            order.add(id);
             store(order);
         }
     }

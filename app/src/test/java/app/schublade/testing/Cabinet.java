@@ -9,6 +9,7 @@ import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
+import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
@@ -29,6 +30,7 @@ import app.schublade.store.Mailbox;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
+import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
@@ -77,6 +79,7 @@ public final class Cabinet implements AutoCloseable {
     public final MailboxStore mailboxes;
     public final CopyStore copies;
     public final UserStore users;
+    public final PeopleStore people;
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
@@ -158,6 +161,7 @@ public final class Cabinet implements AutoCloseable {
         mailboxes = context.getBean(MailboxStore.class);
         copies = context.getBean(CopyStore.class);
         users = context.getBean(UserStore.class);
+        people = context.getBean(PeopleStore.class);
     }
 
     public long user() {
@@ -253,8 +257,10 @@ public final class Cabinet implements AutoCloseable {
         RuleBook book = rules.book(account.userId());
         Set<Trait> traits = Reading.traits(account.ownAddresses(), mail);
         State state = new State(mailbox.folderId(), letter.unread(), false, null, Set.of());
+        People known = people.of(account.userId());
         Verdict verdict = book.file(
-                Reading.of(account.id(), account.ownAddresses(), mail, source.length, traits)
+                Reading.of(account.id(), account.ownAddresses(), mail, source.length, known.with(traits, mail.from()))
+                        .groups(known.groupsOf(mail.from()))
                         .build(),
                 state);
         return new Incoming(

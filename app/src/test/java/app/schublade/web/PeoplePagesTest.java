@@ -32,7 +32,7 @@ class PeoplePagesTest {
     private List<String> members(int section) {
         return browser.get("/people")
                 .page()
-                .select("section")
+                .select("main section")
                 .get(section)
                 .select(".members li span")
                 .eachText();
@@ -43,6 +43,7 @@ class PeoplePagesTest {
         browser.post("/people/key", "value", "Anna@Wharf.example", "on", true);
         browser.post("/people/key", "value", "@halden.example", "on", true);
         assertThat(members(0)).containsExactly("anna@wharf.example", "halden.example");
+        assertThat(browser.get("/people").notice()).isEqualTo("halden.example is a key person now.");
         browser.post("/people/key", "value", "anna@wharf.example", "on", false);
         assertThat(browser.get("/people").notice()).isEqualTo("anna@wharf.example is no key person any more.");
         assertThat(members(0)).containsExactly("halden.example");
@@ -111,7 +112,7 @@ class PeoplePagesTest {
         browser.post("/people/leave", "group", "Lenders", "value", "halden.example");
         assertThat(members(1)).containsExactly("anna@wharf.example");
         browser.post("/people/dissolve", "group", "Lenders");
-        assertThat(browser.get("/people").page().text()).doesNotContain("Lenders");
+        assertThat(browser.get("/people").page().select("main").text()).doesNotContain("Lenders");
         assertThat(browser.post("/rules/trial", rule).text()).contains("There is no group “lenders”");
     }
 

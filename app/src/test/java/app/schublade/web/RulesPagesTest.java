@@ -316,4 +316,109 @@ class RulesPagesTest {
             assertThat(rule.on()).isTrue();
         });
     }
+
+    private long rule(String domain, String folder) {
+        return cabinet.rules.save(person.id(), cabinet.filing(person.id(), domain, folder));
+    }
+
+    private List<Long> order() {
+        return cabinet.rules.book(person.id()).rules().stream().map(Rule::id).toList();
+    }
+
+    @Test
+    void severalRulesAreSwitchedRunAndDeletedAtOnce() {
+        long message = cabinet.arrives(account, Letter.from("a@a.example", "One"));
+        long a = rule("a.example", "A");
+        long b = rule("b.example", "B");
+        long kept = rule("c.example", "C");
+        browser.post("/rules/several", "ids", a, "ids", b, "deed", "OFF");
+        assertThat(browser.get("/rules").notice()).isEqualTo("2 rules: switched off.");
+        assertThat(cabinet.rules.book(person.id()).rules()).extracting(Rule::on).containsExactly(false, false, true);
+        browser.post("/rules/several", "ids", a, "ids", b, "deed", "RUN");
+        assertThat(browser.get("/rules").notice()).startsWith("2 rules: 1 message changed");
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("A");
+        browser.post("/rules/several", "deed", "DELETE");
+        assertThat(browser.get("/rules").notice()).isEqualTo("No rule is chosen.");
+        Browser stranger = new Browser(office, office.person());
+        stranger.post("/rules/several", "ids", a, "deed", "DELETE");
+        assertThat(order()).hasSize(3);
+        browser.post("/rules/several", "ids", a, "ids", b, "deed", "DELETE");
+        assertThat(order()).containsExactly(kept);
+    }
+
+    @Test
+    void aRuleIsPutWhereItIsDropped() {
+        long a = rule("a.example", "A");
+        long b = rule("b.example", "B");
+        long c = rule("c.example", "C");
+        assertThat(browser.post("/rules/" + c + "/place", "before", a).notice()).endsWith("is rule 1 now.");
+        assertThat(order()).containsExactly(c, a, b);
+        browser.post("/rules/" + c + "/place");
+        assertThat(order()).containsExactly(a, b, c);
+        Document list = browser.part("/rules/list?chosen=" + b, "rule-list").page();
+        assertThat(list.select(".rule.sel .n").text()).isEqualTo("2");
+    }
+
+    @Test
+    void howARuleWasIsKeptAndComesBack() {
+        browser.post("/rules", visits());
+        long id = order().get(0);
+        String was = cabinet.rules.byId(person.id(), id).orElseThrow().sentence();
+        browser.post("/rules", visits("id", id)); // Nothing changed: no version.
+        assertThat(browser.get("/rules/" + id).page().select(".versions")).isEmpty();
+        browser.post(
+                "/rules",
+                "id",
+                id,
+                "name",
+                "Other",
+                "on",
+                "on",
+                "whenKind",
+                "SENDER",
+                "whenText",
+                "a.example",
+                "thenKind",
+                "LABEL",
+                "thenText",
+                "Visits",
+                "thenKind",
+                "UNREAD",
+                "thenText",
+                "");
+        Document page = browser.get("/rules/" + id).page();
+        assertThat(page.select(".versions li span").text()).isEqualTo(was);
+        String other = cabinet.rules.byId(person.id(), id).orElseThrow().sentence();
+        String back = page.select(".versions form").attr("action");
+        assertThat(new Browser(office, office.person()).post(back).notice()).contains("This version is gone.");
+        browser.post(back);
+        assertThat(cabinet.rules.byId(person.id(), id).orElseThrow().sentence()).isEqualTo(was);
+        assertThat(browser.get("/rules/" + id)
+                        .page()
+                        .select(".versions li span")
+                        .eachText())
+                .containsExactly(other);
+    }
+
+    @Test
+    void whatARuleDidAndWhatIsThereIsJudged() {
+        long gone = rule("a.example", "A");
+        long idle = rule("b.example", "B");
+        long deletes = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "c.example", "Trash"));
+        browser.post("/folders/" + cabinet.folder(person.id(), "A").id() + "/delete");
+        cabinet.jdbc
+                .sql("update rule set created_at = now() - interval '200 days' where id = ?")
+                .param(idle)
+                .update();
+        assertThat(browser.get("/rules").page().select(".finding > span").eachText())
+                .containsExactly(
+                        "Its folder was deleted; the next message that it files makes it again.",
+                        "It has never acted in the 6 months since it was made.",
+                        "It deletes mail that nobody has read.");
+        browser.post("/rules/" + deletes + "/archive-instead");
+        assertThat(cabinet.rules.byId(person.id(), deletes).orElseThrow().sentence())
+                .endsWith("file into Archive");
+        browser.post("/rules/" + gone + "/turn");
+        assertThat(browser.get("/rules").page().select(".finding")).hasSize(1);
+    }
 }

@@ -22,33 +22,39 @@ import org.jspecify.annotations.Nullable;
  */
 public record RuleCard(
         Rule rule, int number, int lately, String acted, RuleHealth.@Nullable Finding finding, long obstacle) {
-    static List<RuleCard> of(RuleBook book, Map<Long, RuleStore.History> histories, Dates dates) {
-        List<RuleHealth.Finding> findings = RuleHealth.of(book);
+    static List<RuleCard> of(
+            RuleBook book, List<RuleHealth.Finding> findings, Map<Long, RuleStore.History> histories, Dates dates) {
         List<RuleCard> cards = new ArrayList<>();
         for (Rule rule : book.rules()) {
-            RuleStore.History history = histories.getOrDefault(rule.id(), RuleStore.History.NONE);
+            RuleStore.History history = histories.get(rule.id());
             RuleHealth.Finding finding = findings.stream()
                     .filter(one -> one.rule().id() == rule.id())
                     .findFirst()
                     .orElse(null);
-            long obstacle = finding == null
-                    ? 0
-                    : book.rules().get(finding.earlier() - 1).id();
-            cards.add(new RuleCard(rule, cards.size() + 1, history.lately(), acted(history, dates), finding, obstacle));
+            long obstacle = finding != null && finding.isAboutAnother()
+                    ? book.rules().get(finding.number() - 1).id()
+                    : 0;
+            cards.add(new RuleCard(
+                    rule,
+                    cards.size() + 1,
+                    history == null ? 0 : history.lately(),
+                    acted(history, dates),
+                    finding,
+                    obstacle));
         }
         return cards;
     }
 
-    private static String acted(RuleStore.History history, Dates dates) {
-        Instant last = history.last();
-        return last == null
+    private static String acted(RuleStore.@Nullable History history, Dates dates) {
+        Instant last = history == null ? null : history.last();
+        return history == null || last == null
                 ? "has never acted yet"
                 : "%,d in 30 days, %,d in all, last %s"
                         .formatted(history.lately(), history.acted(), dates.spoken(last));
     }
 
-    /** Whether it would do what it says if it stood before the other one. */
-    public boolean wantsToBeFirst() {
-        return finding != null && finding.kind() != RuleHealth.Kind.TWICE;
+    /** Whether archiving instead of deleting would mend it. */
+    public boolean couldArchive() {
+        return finding != null && finding.kind() == RuleHealth.Kind.DELETES_UNREAD;
     }
 }

@@ -11,6 +11,7 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.RuleVersionStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.store.SubjectStore.Subject;
 import app.schublade.web.frame.Dates;
@@ -38,13 +39,15 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
-/** The rules: seen in their order, edited with a trial run beside, kept, run, switched, moved, doubled, deleted. */
+/** The rules: seen in their order, edited with a trial run beside, kept and run. */
 @Controller
 class RulesController {
     private static final int SHOWN = 100;
     private static final int ALL_SHOWN = 2000;
     /** Of so many messages that a rule took it is looked at which ones an exception would spare. */
     private static final int MOST_TAKEN = 1000;
+
+    private static final int MOST_VERSIONS = 20;
 
     private final Frame frame;
     private final RuleStore rules;
@@ -54,6 +57,8 @@ class RulesController {
     private final Dates dates;
     private final RecordStore records;
     private final PeopleStore people;
+    private final HealthCheck health;
+    private final RuleVersionStore versions;
 
     RulesController(
             Frame frame,
@@ -63,7 +68,11 @@ class RulesController {
             SubjectStore subjects,
             Dates dates,
             RecordStore records,
-            PeopleStore people) {
+            PeopleStore people,
+            HealthCheck health,
+            RuleVersionStore versions) {
+        this.versions = versions;
+        this.health = health;
         this.people = people;
         this.records = records;
         this.frame = frame;
@@ -157,31 +166,38 @@ class RulesController {
     }
 
     private Rule rule(Person person, long id) {
-        return rules.book(person.id()).rules().stream()
-                .filter(rule -> rule.id() == id)
-                .findFirst()
+        return rules.byId(person.id(), id)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such rule; it may have been deleted."));
     }
 
-    private String show(Person person, @Nullable RuleForm form, Model model) {
+    /** The list anew, as it is while others change it. */
+    @GetMapping("/rules/list")
+    String list(@AuthenticationPrincipal Person person, @RequestParam(defaultValue = "0") long chosen, Model model) {
+        addList(person, chosen, model);
+        return "rules/list :: list";
+    }
+
+    private Map<Long, RuleStore.History> addList(Person person, long chosen, Model model) {
         RuleBook book = rules.book(person.id());
-        model.addAttribute("view", frame.view(person, "/rules", null));
         model.addAttribute("book", book);
+        model.addAttribute("chosen", chosen);
         model.addAttribute("on", book.rules().stream().filter(Rule::on).count());
         Map<Long, RuleStore.History> histories = rules.histories(person.id());
-        model.addAttribute("cards", RuleCard.of(book, histories, dates));
-        model.addAttribute(
-                "acted",
-                form == null
-                        ? 0
-                        : histories
-                                .getOrDefault(form.id(), RuleStore.History.NONE)
-                                .acted());
+        model.addAttribute("cards", RuleCard.of(book, health.of(person.id(), book, histories), histories, dates));
+        return histories;
+    }
+
+    private String show(Person person, @Nullable RuleForm form, Model model) {
+        Map<Long, RuleStore.History> histories = addList(person, form == null ? 0 : form.id(), model);
+        model.addAttribute("view", frame.view(person, "/rules", null));
+        RuleStore.History own = form == null ? null : histories.get(form.id());
+        model.addAttribute("acted", own == null ? 0 : own.acted());
         model.addAttribute("form", form);
         if (form != null) {
             addForm(person, form, model);
             addTrial(person, form, Set.of(), SHOWN, model);
+            model.addAttribute("versions", versions.of(person.id(), form.id(), MOST_VERSIONS));
         }
         return "rules/page";
     }
@@ -262,56 +278,5 @@ class RulesController {
             redirect.addFlashAttribute("notice", Notice.told("Saved “%s” for new mail.".formatted(kept.name())));
         }
         return "redirect:/rules/" + id;
-    }
-
-    @PostMapping("/rules/{id}/turn")
-    String turn(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        Rule rule = rule(person, id);
-        rules.turn(person.id(), id, !rule.on());
-        redirect.addFlashAttribute(
-                "notice", Notice.told("“%s” is %s now.".formatted(rule.name(), rule.on() ? "off" : "on")));
-        return "redirect:/rules/" + id;
-    }
-
-    /** @param by -1 for one place up, 1 for one down */
-    @PostMapping("/rules/{id}/shift")
-    String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
-        rules.shift(person.id(), id, Integer.signum(by));
-        return "redirect:/rules/" + id;
-    }
-
-    /** Puts a rule before the one that stands in its way. */
-    @PostMapping("/rules/{id}/before/{other}")
-    String putBefore(
-            @AuthenticationPrincipal Person person,
-            @PathVariable long id,
-            @PathVariable long other,
-            RedirectAttributes redirect) {
-        Rule rule = rule(person, id);
-        rules.putBefore(person.id(), id, other);
-        redirect.addFlashAttribute(
-                "notice",
-                Notice.told("“%s” comes before “%s” now."
-                        .formatted(rule.name(), rule(person, other).name())));
-        return "redirect:/rules/" + id;
-    }
-
-    @PostMapping("/rules/{id}/duplicate")
-    String duplicate(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        Rule rule = rule(person, id);
-        long copy = rules.save(
-                person.id(),
-                new Rule(0, "Copy of " + rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last()));
-        redirect.addFlashAttribute("notice", Notice.told("The copy is off until you switch it on."));
-        return "redirect:/rules/" + copy;
-    }
-
-    @PostMapping("/rules/{id}/delete")
-    String delete(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        Rule rule = rule(person, id);
-        rules.delete(person.id(), id);
-        redirect.addFlashAttribute(
-                "notice", Notice.told("Deleted “%s”. What it filed stays where it is.".formatted(rule.name())));
-        return "redirect:/rules";
     }
 }

@@ -1,14 +1,23 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Trait;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
-/** Finds rules that cannot do what their user thinks, by reasoning on the rules alone. */
+/** Finds rules that do not do what their user thinks: by reasoning on the rules, and by what they have done. */
 public final class RuleHealth {
+    /** After so many months without acting a rule is worth a word. */
+    private static final int IDLE_MONTHS = 3;
+
     private RuleHealth() {}
 
     /** What is wrong with a rule. */
@@ -18,24 +27,113 @@ public final class RuleHealth {
         /** It never comes to act, because an earlier one takes all of its mail and ends the rules. */
         SHADOWED,
         /** It never chooses the folder, because an earlier one files all of its mail. */
-        OUTRANKED
+        OUTRANKED,
+        /** The last day on which it can act has passed. */
+        OVER,
+        /** It files into a folder that was deleted. */
+        FOLDER_GONE,
+        /** It deletes mail that nobody has read. */
+        DELETES_UNREAD,
+        /** It has not acted since it was made. */
+        NEVER,
+        /** It has not acted for a long time. */
+        IDLE
     }
+
+    /**
+     * What is so around the rules.
+     *
+     * @param pasts by the ids of rules
+     * @param folders ids of the folders that are there
+     * @param trash the id of the trash
+     */
+    public record Circumstances(LocalDate today, Map<Long, Past> pasts, Set<Long> folders, long trash) {}
+
+    /**
+     * What one rule has done so far.
+     *
+     * @param since the day it was made
+     * @param last the day it acted for the last time; null if never
+     */
+    public record Past(LocalDate since, @Nullable LocalDate last) {}
 
     /**
      * One rule with something wrong.
      *
-     * @param earlier the place of the rule that stands in its way, from 1
+     * @param number the place of the rule that stands in its way, from 1; or for how many months it has not acted
      */
-    public record Finding(Rule rule, Kind kind, int earlier) {
+    public record Finding(Rule rule, Kind kind, int number) {
         /** As the user is told. */
         public String says() {
             return switch (kind) {
-                case TWICE -> "This is rule %d once more.".formatted(earlier);
+                case TWICE -> "This is rule %d once more.".formatted(number);
                 case SHADOWED ->
-                    "It never acts: rule %d takes all of its mail and says “no later rules”.".formatted(earlier);
-                case OUTRANKED -> "It never chooses the folder: rule %d files all of its mail.".formatted(earlier);
+                    "It never acts: rule %d takes all of its mail and says “no later rules”.".formatted(number);
+                case OUTRANKED -> "It never chooses the folder: rule %d files all of its mail.".formatted(number);
+                case OVER -> "It is over: its last day has passed.";
+                case FOLDER_GONE -> "Its folder was deleted; the next message that it files makes it again.";
+                case DELETES_UNREAD -> "It deletes mail that nobody has read.";
+                case NEVER -> "It has never acted in the %d months since it was made.".formatted(number);
+                case IDLE -> "It has not acted for %d months.".formatted(number);
             };
         }
+
+        /** Whether the rule would do what it says if it stood before the other one. */
+        public boolean wantsToBeFirst() {
+            return kind == Kind.SHADOWED || kind == Kind.OUTRANKED;
+        }
+
+        /** Whether another rule has to do with it. */
+        public boolean isAboutAnother() {
+            return kind == Kind.TWICE || wantsToBeFirst();
+        }
+    }
+
+    /** As {@link #of(RuleBook)}, and by what is so around the rules. */
+    public static List<Finding> of(RuleBook book, Circumstances circumstances) {
+        Map<Long, Finding> byReason =
+                of(book).stream().collect(Collectors.toMap(one -> one.rule().id(), Function.identity()));
+        List<Finding> findings = new ArrayList<>();
+        for (Rule rule : book.rules()) {
+            Finding found = byReason.get(rule.id());
+            if (found == null && rule.on()) {
+                found = byCircumstances(rule, circumstances);
+            }
+            if (found != null) {
+                findings.add(found);
+            }
+        }
+        return findings;
+    }
+
+    private static @Nullable Finding byCircumstances(Rule rule, Circumstances around) {
+        if (rule.when().stream().anyMatch(condition -> isOver(condition, around.today()))) {
+            return new Finding(rule, Kind.OVER, 0);
+        }
+        Effect.FileInto file = rule.then().stream()
+                .filter(Effect.FileInto.class::isInstance)
+                .map(Effect.FileInto.class::cast)
+                .findFirst()
+                .orElse(null);
+        if (file != null && !around.folders().contains(file.folder().id())) {
+            return new Finding(rule, Kind.FOLDER_GONE, 0);
+        }
+        if (file != null && file.folder().id() == around.trash()) {
+            return new Finding(rule, Kind.DELETES_UNREAD, 0);
+        }
+        Past past = around.pasts().get(rule.id());
+        if (past == null) {
+            return null;
+        }
+        LocalDate last = past.last() == null ? past.since() : past.last();
+        int months = (int) ChronoUnit.MONTHS.between(last, around.today());
+        return months < IDLE_MONTHS ? null : new Finding(rule, past.last() == null ? Kind.NEVER : Kind.IDLE, months);
+    }
+
+    private static boolean isOver(Condition condition, LocalDate today) {
+        return condition instanceof ReceivedAt at
+                && at.last() != null
+                && at.last().isBefore(today);
     }
 
     /** At most one finding a rule, in the order of the rules. Those that are off neither suffer nor harm. */

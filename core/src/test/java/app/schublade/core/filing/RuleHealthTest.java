@@ -6,9 +6,12 @@ import app.schublade.core.filing.RuleHealth.Kind;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -25,7 +28,7 @@ class RuleHealthTest {
 
     private static List<String> findings(Rule... rules) {
         return RuleHealth.of(new RuleBook(List.of(rules))).stream()
-                .map(finding -> finding.rule().id() + " " + finding.kind() + " " + finding.earlier())
+                .map(finding -> finding.rule().id() + " " + finding.kind() + " " + finding.number())
                 .toList();
     }
 
@@ -43,6 +46,37 @@ class RuleHealthTest {
         assertThat(findings(excepting, narrow)).as("the exception spares it").isEmpty();
         assertThat(RuleHealth.of(new RuleBook(List.of(stop, narrow))).get(0).says())
                 .isEqualTo("It never acts: rule 1 takes all of its mail and says “no later rules”.");
+    }
+
+    @Test
+    void rulesAreJudgedByWhatTheyDidAndWhatIsThere() {
+        LocalDate today = LocalDate.of(2026, 11, 25);
+        Condition over = new ReceivedAt(null, today.minusDays(1), Set.of(), 0, 24);
+        Condition lastDay = new ReceivedAt(null, today, Set.of(), 0, 24);
+        Effect trash = new Effect.FileInto(new FolderRef(2, FolderPath.parse("Trash")));
+        Effect gone = new Effect.FileInto(new FolderRef(99, FolderPath.parse("Gone")));
+        Rule off = new Rule(10, "Off", false, List.of(over), List.of(), List.of(INTO_A), false);
+        RuleBook book = new RuleBook(List.of(
+                rule(1, false, List.of(PERSON, over), List.of(), INTO_A),
+                rule(2, false, List.of(Text.subject("two"), lastDay), List.of(), INTO_A),
+                rule(3, false, List.of(Text.subject("three")), List.of(), gone),
+                rule(4, false, List.of(Text.subject("four")), List.of(), trash),
+                rule(5, false, List.of(Text.subject("five")), List.of(), INTO_A),
+                rule(6, false, List.of(Text.subject("six")), List.of(), INTO_A),
+                rule(7, false, List.of(Text.subject("seven")), List.of(), INTO_A),
+                off));
+        Map<Long, RuleHealth.Past> pasts = Map.of(
+                5L, new RuleHealth.Past(today.minusMonths(5), null),
+                6L, new RuleHealth.Past(today.minusMonths(9), today.minusMonths(4)),
+                7L, new RuleHealth.Past(today.minusMonths(9), today.minusMonths(2)));
+        assertThat(RuleHealth.of(book, new RuleHealth.Circumstances(today, pasts, Set.of(7L, 8L, 2L), 2)))
+                .extracting(finding -> finding.rule().id() + " " + finding.says())
+                .containsExactly(
+                        "1 It is over: its last day has passed.",
+                        "3 Its folder was deleted; the next message that it files makes it again.",
+                        "4 It deletes mail that nobody has read.",
+                        "5 It has never acted in the 5 months since it was made.",
+                        "6 It has not acted for 4 months.");
     }
 
     @ParameterizedTest

@@ -1,0 +1,187 @@
+package app.schublade.web.rules;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.store.RuleStore;
+import app.schublade.store.RuleVersionStore;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** What is done to rules as they are: switched, moved, doubled, deleted, mended, brought back; one or several at once. */
+@Controller
+@RequestMapping("/rules")
+class RuleActsController {
+    private final RuleStore rules;
+    private final RuleVersionStore versions;
+    private final Trials trials;
+    private final HealthCheck health;
+
+    RuleActsController(RuleStore rules, RuleVersionStore versions, Trials trials, HealthCheck health) {
+        this.rules = rules;
+        this.versions = versions;
+        this.trials = trials;
+        this.health = health;
+    }
+
+    private Rule rule(Person person, long id) {
+        return rules.byId(person.id(), id)
+                .orElseThrow(() -> new ResponseStatusException(
+                        HttpStatus.NOT_FOUND, "There is no such rule; it may have been deleted."));
+    }
+
+    /** What can be done to several rules at once. */
+    enum Deed {
+        ON,
+        OFF,
+        RUN,
+        DELETE
+    }
+
+    @PostMapping("/several")
+    String several(
+            @AuthenticationPrincipal Person person,
+            @RequestParam(required = false) @Nullable List<Long> ids,
+            @RequestParam Deed deed,
+            RedirectAttributes redirect) {
+        List<Rule> chosen = rules.book(person.id()).rules().stream()
+                .filter(rule -> ids != null && ids.contains(rule.id()))
+                .toList();
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told(
+                        chosen.isEmpty()
+                                ? "No rule is chosen."
+                                : "%s: %s.".formatted(count(chosen.size(), "rule"), carryOut(person, chosen, deed))));
+        return "redirect:/rules";
+    }
+
+    private String carryOut(Person person, List<Rule> chosen, Deed deed) {
+        switch (deed) {
+            case ON, OFF -> chosen.forEach(rule -> rules.turn(person.id(), rule.id(), deed == Deed.ON));
+            case DELETE -> chosen.forEach(rule -> rules.delete(person.id(), rule.id()));
+            case RUN -> {
+                int filed = chosen.stream()
+                        .mapToInt(rule -> trials.carryOut(person.id(), rule, Set.of())
+                                .changed()
+                                .size())
+                        .sum();
+                return "%s changed; the record can take each run back".formatted(count(filed, "message"));
+            }
+        }
+        return switch (deed) {
+            case ON -> "switched on";
+            case OFF -> "switched off";
+            case DELETE -> "deleted; what was filed stays where it is";
+            case RUN -> "run";
+        };
+    }
+
+    private static String count(int number, String what) {
+        return "%,d %s".formatted(number, number == 1 ? what : what + "s");
+    }
+
+    /**
+     * Puts a rule elsewhere in the order.
+     *
+     * @param before the rule that it comes before, 0 for the end
+     */
+    @PostMapping("/{id}/place")
+    String place(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam(defaultValue = "0") long before,
+            Model model) {
+        Rule rule = rule(person, id);
+        if (before == 0) {
+            rules.putLast(person.id(), id);
+        } else {
+            rules.putBefore(person.id(), id, before);
+        }
+        List<Rule> all = rules.book(person.id()).rules();
+        int number = all.stream().map(Rule::id).toList().indexOf(id) + 1;
+        model.addAttribute("notice", Notice.told("“%s” is rule %d now.".formatted(rule.name(), number)));
+        return "frame/parts :: noticeAlone";
+    }
+
+    @PostMapping("/{id}/versions/{version}")
+    String bringBack(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @PathVariable long version,
+            RedirectAttributes redirect) {
+        versions.bringBack(person.id(), id, version);
+        redirect.addFlashAttribute("notice", Notice.told("The rule is as it was; how it was until now is kept, too."));
+        return "redirect:/rules/" + id;
+    }
+
+    @PostMapping("/{id}/turn")
+    String turn(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        rules.turn(person.id(), id, !rule.on());
+        redirect.addFlashAttribute(
+                "notice", Notice.told("“%s” is %s now.".formatted(rule.name(), rule.on() ? "off" : "on")));
+        return "redirect:/rules/" + id;
+    }
+
+    /** @param by -1 for one place up, 1 for one down */
+    @PostMapping("/{id}/shift")
+    String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
+        rules.shift(person.id(), id, Integer.signum(by));
+        return "redirect:/rules/" + id;
+    }
+
+    /** Puts a rule before the one that stands in its way. */
+    @PostMapping("/{id}/before/{other}")
+    String putBefore(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @PathVariable long other,
+            RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        rules.putBefore(person.id(), id, other);
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told("“%s” comes before “%s” now."
+                        .formatted(rule.name(), rule(person, other).name())));
+        return "redirect:/rules/" + id;
+    }
+
+    /** A rule that deletes archives from now on. */
+    @PostMapping("/{id}/archive-instead")
+    String archiveInstead(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        rules.save(person.id(), health.archiving(person.id(), rule(person, id)));
+        redirect.addFlashAttribute("notice", Notice.told("It archives now instead of deleting."));
+        return "redirect:/rules/" + id;
+    }
+
+    @PostMapping("/{id}/duplicate")
+    String duplicate(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        long copy = rules.save(
+                person.id(),
+                new Rule(0, "Copy of " + rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last()));
+        redirect.addFlashAttribute("notice", Notice.told("The copy is off until you switch it on."));
+        return "redirect:/rules/" + copy;
+    }
+
+    @PostMapping("/{id}/delete")
+    String delete(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        Rule rule = rule(person, id);
+        rules.delete(person.id(), id);
+        redirect.addFlashAttribute(
+                "notice", Notice.told("Deleted “%s”. What it filed stays where it is.".formatted(rule.name())));
+        return "redirect:/rules";
+    }
+}
