@@ -1,6 +1,7 @@
 package app.schublade.demo;
 
 import app.schublade.core.place.Tone;
+import app.schublade.mail.Credentials;
 import app.schublade.mail.MailHost;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
@@ -82,13 +83,10 @@ class DemoSetup implements SmartLifecycle {
         List<String> known =
                 accounts.of(user.id()).stream().map(Account::address).toList();
         for (int i = 1; hosts.containsKey("account." + i + ".code"); i++) {
-            Account.Draft draft = draft(hosts, "account." + i + ".");
+            String group = "account." + i + ".";
+            Account.Draft draft = draft(hosts, group);
             if (known.contains(draft.address())) {
-                accounts.moveHost(
-                        user.id(),
-                        draft.address(),
-                        draft.hosts().receiving().host(),
-                        draft.hosts().receiving().port());
+                accounts.moveHosts(user.id(), draft.address(), host(hosts, group, "port"), host(hosts, group, "smtp"));
             } else if (!empty) {
                 accounts.add(user.id(), draft);
             }
@@ -105,13 +103,21 @@ class DemoSetup implements SmartLifecycle {
                 Arrays.stream(hosts.getProperty(group + "aliases").split(" ", -1))
                         .filter(alias -> !alias.isEmpty())
                         .toList(),
-                Account.Hosts.imap(new MailHost(
-                        hosts.getProperty(group + "host"),
-                        Integer.parseInt(hosts.getProperty(group + "port")),
-                        MailHost.Encryption.NONE,
-                        address)),
+                new Account.Hosts(
+                        Account.Protocol.IMAP,
+                        host(hosts, group, "port"),
+                        host(hosts, group, "smtp"),
+                        Credentials.Kind.PASSWORD),
                 Account.Settings.USUAL,
                 hosts.getProperty(group + "password"));
+    }
+
+    private static MailHost host(Properties hosts, String group, String port) {
+        return new MailHost(
+                hosts.getProperty(group + "host"),
+                Integer.parseInt(hosts.getProperty(group + port)),
+                MailHost.Encryption.NONE,
+                hosts.getProperty(group + "address"));
     }
 
     @Override

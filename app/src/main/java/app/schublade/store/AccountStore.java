@@ -187,9 +187,21 @@ public class AccountStore {
     }
 
     /** The host may have moved to another port since: the demo's hosts do. */
-    public void moveHost(long userId, String address, String host, int port) {
-        jdbc.sql("update account set host = ?, port = ? where user_id = ? and address = ?")
-                .params(host, port, userId, address)
+    public void moveHosts(long userId, String address, MailHost receiving, MailHost sending) {
+        jdbc.sql("""
+                        update account set host = ?, port = ?, out_host = ?, out_port = ?,
+                            out_encryption = coalesce(out_encryption, ?), out_login = coalesce(out_login, ?)
+                        where user_id = ? and address = ?
+                        """)
+                .params(
+                        receiving.host(),
+                        receiving.port(),
+                        sending.host(),
+                        sending.port(),
+                        sending.encryption().name(),
+                        sending.login(),
+                        userId,
+                        address)
                 .update();
     }
 

@@ -39,6 +39,7 @@ final class AccountWorker {
     private final Semaphore wake = new Semaphore(0);
     private int failures;
     private volatile boolean stopped;
+    private volatile boolean newsElsewhere;
     private volatile @Nullable ImapConnection open;
 
     AccountWorker(long id, int version, WorkerTools tools) {
@@ -61,6 +62,12 @@ final class AccountWorker {
     /** There may be something to do: new mail, or an order. */
     void wake() {
         wake.release();
+    }
+
+    /** There is something new in another folder than the Inbox. */
+    void lookEverywhere() {
+        newsElsewhere = true;
+        wake();
     }
 
     /** Ends the work at once and waits for it. */
@@ -204,7 +211,8 @@ final class AccountWorker {
         while (!stopped) {
             boolean clear = orders.run() && look.inbox().look();
             folders.run();
-            if (!clear || isOver(everything, pause)) {
+            if (!clear || newsElsewhere || isOver(everything, pause)) {
+                newsElsewhere = false;
                 pause = look.everything(this::endIfStopped) ? usualPause : LOOK_AGAIN;
                 everything = System.nanoTime();
             } else if (isOver(marks, LOOK_AT_MARKS)) {

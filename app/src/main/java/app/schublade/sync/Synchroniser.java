@@ -142,6 +142,14 @@ public class Synchroniser implements SmartLifecycle {
         }
     }
 
+    /** Something was put into a folder of an account by another way than its orders. */
+    void lookEverywhere(long account) {
+        AccountWorker worker = workers.get(account);
+        if (worker != null) {
+            worker.lookEverywhere();
+        }
+    }
+
     @EventListener
     public void missed(MailChanged.Missed missed) {
         workers.values().forEach(AccountWorker::wake);

@@ -178,7 +178,10 @@ class FilingStoreTest {
         cabinet.filing.undoFor(user, message, filed.get(0).batch());
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(cabinet.messages.filed(user, message)).isEmpty();
-        assertThat(cabinet.rules.histories(user)).isEmpty();
+        assertThat(cabinet.rules.histories(user)).hasEntrySatisfying(id, history -> {
+            assertThat(history.acted()).isZero();
+            assertThat(history.last()).isNull();
+        });
     }
 
     @Test

@@ -2,6 +2,7 @@ package app.schublade.testing;
 
 import app.schublade.SchubladeApplication;
 import app.schublade.core.place.Tone;
+import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.Directory;
@@ -174,8 +175,11 @@ public final class Office implements AutoCloseable {
                 Tone.PETROL,
                 demo.address(),
                 demo.aliases(),
-                Account.Hosts.imap(
-                        new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, demo.address())),
+                new Account.Hosts(
+                        Account.Protocol.IMAP,
+                        new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, demo.address()),
+                        new MailHost("127.0.0.1", hosts.smtpPort(), MailHost.Encryption.NONE, demo.address()),
+                        Credentials.Kind.PASSWORD),
                 Account.Settings.USUAL,
                 DemoAccount.PASSWORD);
     }

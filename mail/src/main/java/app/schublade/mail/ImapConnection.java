@@ -322,8 +322,17 @@ public final class ImapConnection implements AutoCloseable {
      * @return its UID, if the server tells (RFC 4315)
      */
     public OptionalLong append(String serverName, byte[] source, Instant received) throws MailException {
+        return append(serverName, source, received, new Flags());
+    }
+
+    /** As {@link #append}, for a message that the user wrote: there is nothing unread about it. */
+    public OptionalLong appendSent(String serverName, byte[] source, Instant sent) throws MailException {
+        return append(serverName, source, sent, new Flags(Flags.Flag.SEEN));
+    }
+
+    private OptionalLong append(String serverName, byte[] source, Instant received, Flags flags) throws MailException {
         try {
-            AppendUID uid = wire.appenduid(serverName, new Flags(), Date.from(received), new SourceLiteral(source));
+            AppendUID uid = wire.appenduid(serverName, flags, Date.from(received), new SourceLiteral(source));
             return uid == null ? OptionalLong.empty() : OptionalLong.of(uid.uid);
         } catch (ProtocolException e) {
             throw MailException.failed("add a message to " + serverName, e);

@@ -1,5 +1,7 @@
 package app.schublade.mail;
 
+import jakarta.mail.MessagingException;
+import jakarta.mail.SendFailedException;
 import java.net.ConnectException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
@@ -11,6 +13,8 @@ import org.eclipse.angus.mail.iap.CommandFailedException;
 import org.eclipse.angus.mail.iap.ConnectionException;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
+import org.eclipse.angus.mail.smtp.SMTPAddressFailedException;
+import org.eclipse.angus.mail.smtp.SMTPSendFailedException;
 import org.eclipse.angus.mail.util.MailConnectException;
 import org.eclipse.angus.mail.util.SocketConnectException;
 import org.jspecify.annotations.Nullable;
@@ -52,6 +56,7 @@ public final class MailException extends Exception {
     private static final Pattern CODE = Pattern.compile("^\\S+ (?:NO|BAD|BYE) \\[([A-Z-]+)[^\\]]*\\]\\s*");
 
     private static final int MAX_CAUSES = 20;
+    private static final int PERMANENT = 500;
 
     private final Kind kind;
     private final String sentence;
@@ -83,6 +88,12 @@ public final class MailException extends Exception {
         return new MailException(Kind.AWAY, sentence, cause);
     }
 
+    /** An account has no server that mail could be handed in to. */
+    public static MailException cannotSend(String account) {
+        return new MailException(
+                Kind.REFUSED, "%s has no server to send from yet. Please give it one on its page.".formatted(account));
+    }
+
     static MailException notEncrypted(MailHost host) {
         return new MailException(
                 Kind.NOT_ENCRYPTED,
@@ -92,6 +103,28 @@ public final class MailException extends Exception {
     static MailException offersNoEncryption(MailHost host) {
         return new MailException(
                 Kind.NOT_ENCRYPTED, host + " offers no encryption on that port: anybody on the way could read along.");
+    }
+
+    /** A server did not take a message: never, if its answer says so (RFC 5321, section 4.2.1), or not now. */
+    static MailException notTaken(MailHost host, SendFailedException problem) {
+        int code = 0;
+        StringBuilder said = new StringBuilder();
+        Exception next = problem;
+        for (int i = 0; next instanceof MessagingException one && i < MAX_CAUSES; i++) {
+            int own = one instanceof SMTPAddressFailedException address
+                    ? address.getReturnCode()
+                    : one instanceof SMTPSendFailedException send ? send.getReturnCode() : 0;
+            if (own > 0) {
+                code = Math.max(code, own);
+                said = new StringBuilder(String.valueOf(one.getMessage()).strip());
+            }
+            next = one.getNextException();
+        }
+        boolean never = code >= PERMANENT;
+        return new MailException(
+                never ? Kind.REFUSED : Kind.AWAY,
+                "%s %s: %s".formatted(host, never ? "refuses this message" : "does not take it now", said),
+                problem);
     }
 
     /** Why no connection came about. What the library wraps is looked through to the bottom, the plainest cause first. */

@@ -2,8 +2,13 @@ package app.schublade.mail;
 
 import jakarta.mail.AuthenticationFailedException;
 import jakarta.mail.MessagingException;
+import jakarta.mail.SendFailedException;
 import jakarta.mail.Session;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeMessage;
+import java.io.ByteArrayInputStream;
 import java.time.Duration;
+import java.util.List;
 import java.util.Properties;
 import org.eclipse.angus.mail.smtp.SMTPTransport;
 
@@ -11,19 +16,51 @@ import org.eclipse.angus.mail.smtp.SMTPTransport;
 public final class SmtpConnection {
     private SmtpConnection() {}
 
+    /** What is done with a connection. */
+    private interface Use {
+        void of(SMTPTransport transport, Session session) throws MessagingException, MailException;
+    }
+
     /**
      * Connects and logs in, and leaves again.
      *
      * @throws MailException if there is no server, or it does not let Schublade in
      */
     public static void check(MailHost host, Credentials credentials, Duration patience) throws MailException {
+        use(host, credentials, patience, (transport, session) -> {});
+    }
+
+    /**
+     * Hands a message in, for all recipients or for none.
+     *
+     * @throws MailException of the kind {@code REFUSED} if the server will never take it, with what it said
+     */
+    public static void send(
+            MailHost host, Credentials credentials, Duration patience, byte[] source, List<String> recipients)
+            throws MailException {
+        use(host, credentials, patience, (transport, session) -> {
+            InternetAddress[] addresses = new InternetAddress[recipients.size()];
+            for (int i = 0; i < addresses.length; i++) {
+                addresses[i] = new InternetAddress(recipients.get(i));
+            }
+            try {
+                transport.sendMessage(new MimeMessage(session, new ByteArrayInputStream(source)), addresses);
+            } catch (SendFailedException e) {
+                throw MailException.notTaken(host, e);
+            }
+        });
+    }
+
+    private static void use(MailHost host, Credentials credentials, Duration patience, Use use) throws MailException {
         if (!host.isPermitted()) {
             throw MailException.notEncrypted(host);
         }
-        try (Trust trust = new Trust(host.pin());
-                SMTPTransport transport =
-                        new SMTPTransport(Session.getInstance(properties(host, credentials, trust, patience)), null)) {
-            transport.connect(host.host(), host.port(), host.login(), credentials.secret());
+        try (Trust trust = new Trust(host.pin())) {
+            Session session = Session.getInstance(properties(host, credentials, trust, patience));
+            try (SMTPTransport transport = new SMTPTransport(session, null)) {
+                transport.connect(host.host(), host.port(), host.login(), credentials.secret());
+                use.of(transport, session);
+            }
         } catch (AuthenticationFailedException e) {
             throw new MailException(
                     MailException.Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", e);

@@ -22,6 +22,8 @@ import java.util.Map;
 final class MailHosts implements AutoCloseable {
     private static final List<String> FOLDERS = List.of("Sent", "Drafts", "Archive", "Junk", "Trash");
 
+    private static final String ELSEWHERE = "everybody@elsewhere.example";
+
     private final GreenMail server;
     private final Map<String, Gate> gates = new LinkedHashMap<>();
     private final Gate smtp;
@@ -35,6 +37,7 @@ final class MailHosts implements AutoCloseable {
             server.setUser(account.address(), account.address(), DemoAccount.PASSWORD);
             FOLDERS.forEach(name -> folder(account, name));
         }
+        server.setUser(ELSEWHERE, ELSEWHERE, DemoAccount.PASSWORD);
         server.getUserManager().setMessageDeliveryHandler(this::receive);
         smtp = new Gate(firstPort, server.getSmtp().getPort());
         int port = firstPort;
@@ -105,12 +108,27 @@ final class MailHosts implements AutoCloseable {
     /** Notes on the message which address it was delivered to, as a host does that knows aliases. */
     private GreenMailUser receive(MovingMessage moving, MailAddress recipient)
             throws MessagingException, UserException {
-        DemoAccount account = DemoAccount.receiving(recipient.getEmail())
-                .orElseThrow(() -> new UserException("Nobody here is called " + recipient.getEmail()));
+        DemoAccount account = DemoAccount.receiving(recipient.getEmail()).orElse(null);
         MimeMessage copy = new MimeMessage(moving.getMessage());
         copy.setHeader("Delivered-To", recipient.getEmail());
         moving.setMimeMessage(copy);
-        return user(account);
+        return account == null ? elsewhere() : user(account);
+    }
+
+    /** Everybody who has no account here: mail to them leaves the demo world, and can be looked at. */
+    private GreenMailUser elsewhere() {
+        return server.getUserManager().getUserByEmail(ELSEWHERE);
+    }
+
+    /** What was sent to people who have no account here, the oldest first. */
+    List<MimeMessage> sentElsewhere() {
+        try {
+            return server.getManagers().getImapHostManager().getInbox(elsewhere()).getNonDeletedMessages().stream()
+                    .map(stored -> stored.getMimeMessage())
+                    .toList();
+        } catch (FolderException e) {
+            throw new IllegalStateException("The outside world has no inbox", e);
+        }
     }
 
     @Override

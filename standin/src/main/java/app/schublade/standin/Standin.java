@@ -100,6 +100,11 @@ public final class Standin implements AutoCloseable {
         return hosts.smtpPort();
     }
 
+    /** What was sent to people who have no account here, the oldest first. */
+    public List<MimeMessage> sentElsewhere() {
+        return hosts.sentElsewhere();
+    }
+
     /** Sends a message by SMTP and returns its Message-ID, without brackets. */
     public String deliver(String from, String to, String subject, String text) throws MessagingException {
         String id = "sent-%d-%d@standin.example".formatted(IDS.incrementAndGet(), System.nanoTime());
@@ -175,6 +180,7 @@ public final class Standin implements AutoCloseable {
             properties.setProperty(group + "aliases", String.join(" ", account.aliases()));
             properties.setProperty(group + "host", "127.0.0.1");
             properties.setProperty(group + "port", String.valueOf(imapPort(account.code())));
+            properties.setProperty(group + "smtp", String.valueOf(smtpPort()));
             properties.setProperty(group + "password", DemoAccount.PASSWORD);
         }
         Path fresh = file.resolveSibling(file.getFileName() + ".new");

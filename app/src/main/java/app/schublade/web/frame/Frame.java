@@ -4,6 +4,7 @@ import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import java.util.List;
@@ -16,9 +17,11 @@ import org.springframework.stereotype.Component;
 public class Frame {
     private final AccountStore accounts;
     private final PlaceStore places;
+    private final OutgoingStore outgoing;
     private final Dates dates;
 
-    public Frame(AccountStore accounts, PlaceStore places, Dates dates) {
+    public Frame(AccountStore accounts, PlaceStore places, OutgoingStore outgoing, Dates dates) {
+        this.outgoing = outgoing;
         this.accounts = accounts;
         this.places = places;
         this.dates = dates;
@@ -29,6 +32,7 @@ public class Frame {
      *
      * @param here the address of the place that is shown: {@code /mail/folder/12}
      * @param account the account that the view is narrowed to, or null
+     * @param outgoing how many messages are being written or on their way
      */
     public record View(
             String here,
@@ -36,7 +40,8 @@ public class Frame {
             List<Chip> chips,
             Places places,
             PathTree<Places.Folder> folders,
-            PathTree<Places.Label> labels) {
+            PathTree<Places.Label> labels,
+            int outgoing) {
 
         public Places.Folder inbox() {
             return places.special(SpecialUse.INBOX);
@@ -127,6 +132,7 @@ public class Frame {
                                 .filter(folder -> folder.use() == null)
                                 .toList(),
                         Places.Folder::path),
-                PathTree.of(found.labels(), Places.Label::path));
+                PathTree.of(found.labels(), Places.Label::path),
+                outgoing.count(person.id()));
     }
 }

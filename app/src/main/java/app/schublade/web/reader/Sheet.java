@@ -48,6 +48,11 @@ public record Sheet(
     public record FiledBy(
             long batch, @Nullable Long rule, String ruleName, String did, String when, List<String> reasons) {}
 
+    /** Whether more people than the user and the sender have it. */
+    public boolean hasOthers() {
+        return mail.to().size() + mail.cc().size() > 1;
+    }
+
     /** Whether the sender is a key person, by address or domain. */
     public boolean key() {
         return people.isKey(row.sender());

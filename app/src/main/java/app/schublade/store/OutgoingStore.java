@@ -1,0 +1,234 @@
+package app.schublade.store;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What the user writes, from its first sign until it was sent and its copy lies in Sent. */
+@Repository
+public class OutgoingStore {
+    /** How long a process may take to hand a message in before another one tries. */
+    private static final Duration CLAIM = Duration.ofMinutes(5);
+
+    private final JdbcClient jdbc;
+
+    public OutgoingStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** How far a message has come. */
+    public enum State {
+        /** Being written. */
+        DRAFT,
+        /** To be handed in, from its due time on. */
+        WAITING,
+        /** Handed in; its copy is still to be put into Sent, or lies only here. */
+        SENT,
+        /** Refused by a server; the user can change it and send it again. */
+        REFUSED
+    }
+
+    /** What the user can change. Recipients are as they were typed. */
+    public record Text(long accountId, String sender, String to, String cc, String subject, String body) {}
+
+    /**
+     * A message that is written or on its way.
+     *
+     * @param answers the message here that it answers, or null
+     * @param trouble why it was not taken, a sentence for the user
+     */
+    public record Outgoing(
+            long id,
+            long userId,
+            @Nullable Long answers,
+            Text text,
+            @Nullable String inReplyTo,
+            List<String> references,
+            State state,
+            int tries,
+            @Nullable String trouble,
+            Instant changedAt) {}
+
+    /** Begins a message. */
+    public long begin(
+            long userId, Text text, @Nullable Long answers, @Nullable String inReplyTo, List<String> references) {
+        return jdbc.sql("""
+                        insert into outgoing (user_id, account_id, sender, recipients, copies, subject, body, answers,
+                            in_reply_to, refs)
+                        values (:user, :account, :sender, :to, :cc, :subject, :body, :answers, :inReplyTo, :refs)
+                        returning id
+                        """)
+                .param("user", userId)
+                .param("account", text.accountId())
+                .param("sender", text.sender())
+                .param("to", text.to())
+                .param("cc", text.cc())
+                .param("subject", text.subject())
+                .param("body", text.body())
+                .param("answers", answers)
+                .param("inReplyTo", inReplyTo)
+                .param("refs", references.toArray(String[]::new))
+                .query(Long.class)
+                .single();
+    }
+
+    /** The latest first. */
+    public List<Outgoing> of(long userId) {
+        return jdbc.sql("select * from outgoing where user_id = ? order by id desc")
+                .param(userId)
+                .query(OutgoingStore::outgoing)
+                .list();
+    }
+
+    public int count(long userId) {
+        return jdbc.sql("select count(*) from outgoing where user_id = ?")
+                .param(userId)
+                .query(Integer.class)
+                .single();
+    }
+
+    public Optional<Outgoing> byId(long userId, long id) {
+        return jdbc.sql("select * from outgoing where user_id = ? and id = ?")
+                .params(userId, id)
+                .query(OutgoingStore::outgoing)
+                .optional();
+    }
+
+    /** The answer to a message that is being written already. */
+    public Optional<Outgoing> draftFor(long userId, long message) {
+        return jdbc.sql("""
+                        select * from outgoing where user_id = ? and answers = ? and state in ('DRAFT', 'REFUSED')
+                        order by id desc limit 1
+                        """)
+                .params(userId, message)
+                .query(OutgoingStore::outgoing)
+                .optional();
+    }
+
+    /** Keeps what was typed, unless it is on its way already; returns whether it was kept. */
+    public boolean keep(long userId, long id, Text text) {
+        return jdbc.sql("""
+                        update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc,
+                            subject = :subject, body = :body, changed_at = now()
+                        where user_id = :user and id = :id and state in ('DRAFT', 'REFUSED')
+                        """)
+                        .param("user", userId)
+                        .param("id", id)
+                        .param("account", text.accountId())
+                        .param("sender", text.sender())
+                        .param("to", text.to())
+                        .param("cc", text.cc())
+                        .param("subject", text.subject())
+                        .param("body", text.body())
+                        .update()
+                > 0;
+    }
+
+    /** Puts a message on its way, from the due time on. Returns whether it was not on its way already. */
+    public boolean send(long userId, long id, String messageId, byte[] source, Instant due) {
+        return jdbc.sql("""
+                        update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, tries = 0,
+                            trouble = null, changed_at = now()
+                        where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
+                        """)
+                        .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
+                        .update()
+                > 0;
+    }
+
+    /** Takes a message back that no process has begun to hand in; returns whether that was still possible. */
+    public boolean recall(long userId, long id) {
+        return jdbc.sql("""
+                        update outgoing set state = 'DRAFT', due_at = null where user_id = ? and id = ?
+                            and state = 'WAITING' and (due_at > now() or trouble is not null)
+                        """).params(userId, id).update() > 0;
+    }
+
+    public void discard(long userId, long id) {
+        jdbc.sql("""
+                        delete from outgoing where user_id = ? and id = ?
+                            and (state in ('DRAFT', 'REFUSED') or state = 'SENT' and due_at is null)
+                        """).params(userId, id).update();
+    }
+
+    /** Claims the next message that is due, for this process alone. */
+    @Transactional
+    public Optional<Outgoing> claim() {
+        return jdbc.sql("""
+                        update outgoing set due_at = now() + make_interval(secs => ?), trouble = null where id = (
+                            select id from outgoing where state in ('WAITING', 'SENT') and due_at <= now()
+                            order by due_at limit 1 for update skip locked)
+                        returning *
+                        """)
+                .param(CLAIM.toSeconds())
+                .query(OutgoingStore::outgoing)
+                .optional();
+    }
+
+    /** A message as it is handed in (RFC 5322); empty before it is to be sent. */
+    public Optional<byte[]> source(long id) {
+        return jdbc.sql("select source from outgoing where id = ? and source is not null")
+                .param(id)
+                .query(byte[].class)
+                .optional();
+    }
+
+    /** It was sent, and its copy stays here: its server keeps none. */
+    public void keptHere(long id) {
+        jdbc.sql("update outgoing set due_at = null where id = ?").param(id).update();
+    }
+
+    /** The server has it; what is left is its copy. */
+    public void handedIn(long id) {
+        jdbc.sql("update outgoing set state = 'SENT', tries = 0 where id = ?")
+                .param(id)
+                .update();
+    }
+
+    /** Its copy lies in Sent, or nobody keeps one. */
+    public void done(long id) {
+        jdbc.sql("delete from outgoing where id = ?").param(id).update();
+    }
+
+    public void later(long id, String trouble, Duration pause) {
+        jdbc.sql("""
+                        update outgoing set tries = tries + 1, trouble = ?, due_at = now() + make_interval(secs => ?)
+                        where id = ?
+                        """).params(trouble, pause.toSeconds(), id).update();
+    }
+
+    public void refused(long id, String trouble) {
+        jdbc.sql("update outgoing set state = 'REFUSED', due_at = null, trouble = ?, changed_at = now() where id = ?")
+                .params(trouble, id)
+                .update();
+    }
+
+    private static Outgoing outgoing(ResultSet row, int number) throws SQLException {
+        return new Outgoing(
+                row.getLong("id"),
+                row.getLong("user_id"),
+                row.getObject("answers", Long.class),
+                new Text(
+                        row.getLong("account_id"),
+                        row.getString("sender"),
+                        row.getString("recipients"),
+                        row.getString("copies"),
+                        row.getString("subject"),
+                        row.getString("body")),
+                row.getString("in_reply_to"),
+                Arrays.asList((String[]) row.getArray("refs").getArray()),
+                State.valueOf(row.getString("state")),
+                row.getInt("tries"),
+                row.getString("trouble"),
+                row.getTimestamp("changed_at").toInstant());
+    }
+}

@@ -1,0 +1,180 @@
+package app.schublade.sync;
+
+import app.schublade.core.format.MailWriter;
+import app.schublade.core.message.Address;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.mail.Credentials;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.SmtpConnection;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.MailChanged;
+import app.schublade.store.Mailbox;
+import app.schublade.store.MailboxStore;
+import app.schublade.store.OutgoingStore;
+import app.schublade.store.OutgoingStore.Outgoing;
+import app.schublade.store.OutgoingStore.State;
+import app.schublade.store.PlaceStore;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+
+/**
+ * Hands messages in to the servers of their accounts and puts a copy of each into Sent. What a server refuses waits for
+ * the user; what cannot be handed in now is tried again, later and later. A message whose server took it and whose
+ * process died before it could write that down is handed in once more, under the same Message-ID.
+ */
+@Component
+class Postman implements SmartLifecycle {
+    private static final Logger LOG = LoggerFactory.getLogger(Postman.class);
+    private static final Duration PATIENCE = Duration.ofSeconds(60);
+    private static final Duration LONGEST_PAUSE = Duration.ofMinutes(30);
+    private static final int FIRST_PAUSE_SECONDS = 20;
+    private static final int MAX_DOUBLINGS = 10;
+    private static final long LOOK_MILLIS = 1000;
+
+    private final OutgoingStore outgoing;
+    private final AccountStore accounts;
+    private final MailboxStore mailboxes;
+    private final PlaceStore places;
+    private final Keyring keyring;
+    private final Synchroniser synchroniser;
+    private final ApplicationEventPublisher events;
+    private @Nullable ScheduledExecutorService round;
+
+    Postman(
+            OutgoingStore outgoing,
+            AccountStore accounts,
+            MailboxStore mailboxes,
+            PlaceStore places,
+            Keyring keyring,
+            Synchroniser synchroniser,
+            ApplicationEventPublisher events) {
+        this.synchroniser = synchroniser;
+        this.outgoing = outgoing;
+        this.accounts = accounts;
+        this.mailboxes = mailboxes;
+        this.places = places;
+        this.keyring = keyring;
+        this.events = events;
+    }
+
+    @Override
+    public void start() {
+        ScheduledExecutorService rounds = Executors.newSingleThreadScheduledExecutor(work -> {
+            Thread thread = new Thread(work, "postman");
+            thread.setDaemon(true);
+            return thread;
+        });
+        rounds.scheduleWithFixedDelay(this::walk, LOOK_MILLIS, LOOK_MILLIS, TimeUnit.MILLISECONDS);
+        round = rounds;
+    }
+
+    @Override
+    public void stop() {
+        if (round != null) {
+            round.shutdownNow();
+            round = null;
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return round != null;
+    }
+
+    private void walk() {
+        try {
+            for (Optional<Outgoing> next = outgoing.claim(); next.isPresent(); next = outgoing.claim()) {
+                carry(next.get());
+            }
+        } catch (RuntimeException e) {
+            LOG.warn("The postman will come again: {}", e.getMessage());
+        }
+    }
+
+    private void carry(Outgoing one) {
+        Account account = accounts.byId(one.text().accountId()).orElse(null);
+        byte[] source = outgoing.source(one.id()).orElse(null);
+        if (account == null || source == null) {
+            outgoing.refused(one.id(), "Its account is gone. Please choose another sender.");
+            return;
+        }
+        try {
+            Credentials credentials = keyring.of(account);
+            if (one.state() == State.WAITING) {
+                handIn(account, credentials, one, source);
+                outgoing.handedIn(one.id());
+            }
+            if (putIntoSent(account, credentials, source)) {
+                outgoing.done(one.id());
+                synchroniser.lookEverywhere(account.id());
+            } else {
+                outgoing.keptHere(one.id());
+            }
+        } catch (MailException e) {
+            failed(one, e);
+        }
+        events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
+    }
+
+    private void handIn(Account account, Credentials credentials, Outgoing one, byte[] source) throws MailException {
+        MailHost host = account.hosts().sending();
+        if (host == null) {
+            throw MailException.cannotSend(account.name());
+        }
+        List<Address> all = new ArrayList<>(MailWriter.addresses(one.text().to()));
+        all.addAll(MailWriter.addresses(one.text().cc()));
+        SmtpConnection.send(
+                host,
+                credentials,
+                PATIENCE,
+                source,
+                all.stream().map(Address::email).distinct().toList());
+    }
+
+    /** Returns false if the server has no place for it: where mail is only fetched, there is no Sent. */
+    private boolean putIntoSent(Account account, Credentials credentials, byte[] source) throws MailException {
+        if (account.hosts().protocol() != Account.Protocol.IMAP) {
+            return false;
+        }
+        long sent = places.special(account.userId(), SpecialUse.SENT);
+        Optional<Mailbox> mailbox = mailboxes.mailboxOf(account.id(), sent);
+        if (mailbox.isEmpty()) {
+            return false;
+        }
+        try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE)) {
+            imap.appendSent(mailbox.get().serverName(), source, Instant.now());
+        }
+        return true;
+    }
+
+    private void failed(Outgoing one, MailException problem) {
+        String sentence = String.valueOf(problem.getMessage());
+        boolean mayBeTakenLater = !problem.kind().needsUser() && problem.kind() != MailException.Kind.REFUSED;
+        if (mayBeTakenLater || one.state() == State.SENT) {
+            outgoing.later(one.id(), sentence, pause(one.tries()));
+        } else {
+            outgoing.refused(one.id(), sentence);
+        }
+    }
+
+    private static Duration pause(int tries) {
+        Duration pause = Duration.ofSeconds((long) FIRST_PAUSE_SECONDS << Math.min(tries, MAX_DOUBLINGS));
+        return pause.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : pause;
+    }
+}

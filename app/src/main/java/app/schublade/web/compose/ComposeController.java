@@ -1,0 +1,132 @@
+package app.schublade.web.compose;
+
+import app.schublade.store.OutgoingStore;
+import app.schublade.store.OutgoingStore.Outgoing;
+import app.schublade.store.OutgoingStore.State;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** A message is written on a page of its own, kept as it is typed, sent, and taken back in time. */
+@Controller
+class ComposeController {
+    private final Frame frame;
+    private final OutgoingStore outgoing;
+    private final Writing writing;
+
+    ComposeController(Frame frame, OutgoingStore outgoing, Writing writing) {
+        this.frame = frame;
+        this.outgoing = outgoing;
+        this.writing = writing;
+    }
+
+    @PostMapping("/write")
+    String write(@AuthenticationPrincipal Person person) {
+        return "redirect:/write/" + writing.begin(person);
+    }
+
+    @PostMapping("/answer/{message}")
+    String answer(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long message,
+            @RequestParam(defaultValue = "false") boolean all) {
+        long id = writing.answer(person, message, all).orElseThrow(ComposeController::gone);
+        return "redirect:/write/" + id;
+    }
+
+    private static ResponseStatusException gone() {
+        return new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone; it may have been sent.");
+    }
+
+    private Outgoing one(Person person, long id) {
+        return outgoing.byId(person.id(), id).orElseThrow(ComposeController::gone);
+    }
+
+    @GetMapping("/write/{id}")
+    String page(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+        Outgoing one = one(person, id);
+        if (one.state() == State.WAITING || one.state() == State.SENT) {
+            return "redirect:/outgoing";
+        }
+        model.addAttribute("view", frame.view(person, "/write", null));
+        model.addAttribute("one", one);
+        model.addAttribute("senders", writing.senders(person, one.text().sender()));
+        return "compose/page";
+    }
+
+    /** Keeps what is typed, as it is typed. */
+    @PostMapping("/write/{id}/keep")
+    @ResponseBody
+    String keep(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String from,
+            @RequestParam String to,
+            @RequestParam String cc,
+            @RequestParam String subject,
+            @RequestParam String body) {
+        outgoing.keep(person.id(), id, writing.text(person, from, to, cc, subject, body));
+        return "";
+    }
+
+    @PostMapping("/write/{id}/send")
+    String send(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String from,
+            @RequestParam String to,
+            @RequestParam String cc,
+            @RequestParam String subject,
+            @RequestParam String body,
+            RedirectAttributes redirect) {
+        Outgoing one = one(person, id);
+        writing.send(person, one, writing.text(person, from, to, cc, subject, body));
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told("It leaves in %d seconds; until then it can be taken back here."
+                        .formatted(Writing.GRACE.toSeconds())));
+        return "redirect:/outgoing";
+    }
+
+    @PostMapping("/write/{id}/recall")
+    String recall(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        if (outgoing.recall(person.id(), id)) {
+            redirect.addFlashAttribute("notice", Notice.told("Taken back. It was not sent."));
+            return "redirect:/write/" + id;
+        }
+        redirect.addFlashAttribute("notice", Notice.problem("It has left already."));
+        return "redirect:/outgoing";
+    }
+
+    @PostMapping("/write/{id}/discard")
+    String discard(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        outgoing.discard(person.id(), id);
+        redirect.addFlashAttribute("notice", Notice.told("Thrown away."));
+        return outgoing.count(person.id()) == 0 ? "redirect:/mail/inbox" : "redirect:/outgoing";
+    }
+
+    @GetMapping("/outgoing")
+    String list(@AuthenticationPrincipal Person person, Model model) {
+        model.addAttribute("view", frame.view(person, "/outgoing", null));
+        model.addAttribute("all", outgoing.of(person.id()));
+        return "compose/outgoing";
+    }
+
+    /** The lines alone, as messages leave. */
+    @GetMapping("/outgoing/lines")
+    String lines(@AuthenticationPrincipal Person person, Model model) {
+        model.addAttribute("all", outgoing.of(person.id()));
+        return "compose/outgoing :: lines";
+    }
+}

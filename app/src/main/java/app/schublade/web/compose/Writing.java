@@ -1,0 +1,162 @@
+package app.schublade.web.compose;
+
+import app.schublade.core.format.MailWriter;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.Outline;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Address;
+import app.schublade.core.message.OwnAddresses;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.ListRow;
+import app.schublade.store.MessageStore;
+import app.schublade.store.OutgoingStore;
+import app.schublade.store.OutgoingStore.Outgoing;
+import app.schublade.store.OutgoingStore.Text;
+import app.schublade.web.frame.Dates;
+import app.schublade.web.frame.Person;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.springframework.stereotype.Component;
+
+/** Begins messages and answers, and puts them on their way. */
+@Component
+public class Writing {
+    /** So long a message that was sent can be taken back. */
+    static final Duration GRACE = Duration.ofSeconds(10);
+
+    private static final int MAX_BODY = 500_000;
+
+    private final OutgoingStore outgoing;
+    private final MessageStore messages;
+    private final AccountStore accounts;
+    private final Dates dates;
+    private final Clock clock;
+
+    Writing(OutgoingStore outgoing, MessageStore messages, AccountStore accounts, Dates dates, Clock clock) {
+        this.outgoing = outgoing;
+        this.messages = messages;
+        this.accounts = accounts;
+        this.dates = dates;
+        this.clock = clock;
+    }
+
+    /** An address that the user can write from. */
+    public record Sender(Account account, String address) {
+        /** As the form sends it. */
+        public String value() {
+            return account.id() + " " + address;
+        }
+    }
+
+    /** All accounts' addresses; patterns are none, but one that was written to is offered for the answer. */
+    List<Sender> senders(Person person, String chosen) {
+        List<Sender> all = new ArrayList<>();
+        for (Account account : accounts.of(person.id())) {
+            all.add(new Sender(account, account.address()));
+            account.aliases().stream()
+                    .filter(alias -> !OwnAddresses.isPattern(alias))
+                    .forEach(alias -> all.add(new Sender(account, alias)));
+            boolean known = all.stream().anyMatch(one -> one.address().equalsIgnoreCase(chosen));
+            if (!known
+                    && !account.ownAddresses()
+                            .among(List.of(new Address("", chosen)))
+                            .isEmpty()) {
+                all.add(new Sender(account, chosen));
+            }
+        }
+        return all;
+    }
+
+    /** The id of a new, empty message from the user's first account. */
+    long begin(Person person) {
+        Account first = accounts.of(person.id()).stream()
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("Add an account first: mail is sent from one."));
+        Text text = new Text(first.id(), first.address(), "", "", "", signed("", first));
+        return outgoing.begin(person.id(), text, null, null, List.of());
+    }
+
+    /** The id of the answer to a message; the one that was begun already, if there is one. */
+    Optional<Long> answer(Person person, long message, boolean all) {
+        Optional<Outgoing> begun = outgoing.draftFor(person.id(), message);
+        if (begun.isPresent()) {
+            return begun.map(Outgoing::id);
+        }
+        Optional<ListRow> row = messages.row(person.id(), message);
+        Optional<ParsedMail> mail = messages.source(person.id(), message).map(MimeReader::read);
+        if (row.isEmpty() || mail.isEmpty()) {
+            return Optional.empty();
+        }
+        Account account = accounts.byId(person.id(), row.get().accountId()).orElseThrow();
+        Outline outline = Outline.answer(
+                mail.get(),
+                account.ownAddresses(),
+                person.name(),
+                all,
+                "On " + dates.exact(row.get().received()));
+        Text text = new Text(
+                account.id(),
+                outline.from().email(),
+                MailWriter.typed(outline.to()),
+                MailWriter.typed(outline.cc()),
+                outline.subject(),
+                signed(outline.text(), account));
+        return Optional.of(outgoing.begin(person.id(), text, message, outline.inReplyTo(), outline.references()));
+    }
+
+    /** The signature (RFC 3676, section 4.3) goes before what is quoted. */
+    private static String signed(String text, Account account) {
+        String signature = account.settings().signature().strip();
+        return signature.isEmpty() ? text : "\n\n-- \n" + signature + "\n" + text;
+    }
+
+    /** What was typed, if it may be sent from this account. */
+    Text text(Person person, String from, String to, String cc, String subject, String body) {
+        if (body.length() > MAX_BODY) {
+            throw new IllegalArgumentException(
+                    "This message has %,d signs; %,d is the limit.".formatted(body.length(), MAX_BODY));
+        }
+        String[] parts = from.split(" ", 2);
+        long account = parts[0].matches("\\d{1,18}") ? Long.parseLong(parts[0]) : 0;
+        String address = parts.length < 2 ? "" : parts[1];
+        Account owner = accounts.byId(person.id(), account)
+                .filter(one -> !one.ownAddresses()
+                        .among(List.of(new Address("", address)))
+                        .isEmpty())
+                .orElseThrow(() -> new IllegalArgumentException("“%s” is no address of yours.".formatted(address)));
+        return new Text(owner.id(), address, to, cc, subject, body);
+    }
+
+    /**
+     * Puts a message on its way; it leaves when the time to take it back is over.
+     *
+     * @throws IllegalArgumentException with a sentence for the user if it cannot be sent as it is
+     */
+    void send(Person person, Outgoing one, Text text) {
+        List<Address> to = MailWriter.addresses(text.to());
+        List<Address> cc = MailWriter.addresses(text.cc());
+        if (to.isEmpty()) {
+            throw new IllegalArgumentException("To whom? Enter an address.");
+        }
+        Account account = accounts.byId(person.id(), text.accountId()).orElseThrow();
+        if (account.hosts().sending() == null) {
+            throw new IllegalArgumentException(
+                    "%s has no server to send from yet. Please give it one on its page.".formatted(account.name()));
+        }
+        Instant now = clock.instant();
+        Address from = new Address(person.name(), text.sender());
+        String messageId = UUID.randomUUID() + "@" + from.domain();
+        Outline outline = new Outline(from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references());
+        outgoing.keep(person.id(), one.id(), text);
+        if (!outgoing.send(
+                person.id(), one.id(), messageId, MailWriter.write(outline, messageId, now), now.plus(GRACE))) {
+            throw new IllegalArgumentException("It is on its way already.");
+        }
+    }
+}

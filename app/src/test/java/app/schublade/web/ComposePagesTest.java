@@ -1,0 +1,232 @@
+package app.schublade.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Address;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.standin.Standin;
+import app.schublade.store.Account;
+import app.schublade.store.OutgoingStore;
+import app.schublade.store.OutgoingStore.State;
+import app.schublade.sync.Synchroniser;
+import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import jakarta.mail.internet.MimeMessage;
+import java.io.ByteArrayOutputStream;
+import java.util.List;
+import org.jsoup.nodes.Document;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+@ExtendWith(Office.Extension.class)
+class ComposePagesTest {
+    private final Cabinet cabinet;
+    private final Office office;
+    private final Person person;
+    private final Browser browser;
+    private final OutgoingStore outgoing;
+
+    ComposePagesTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        person = office.person();
+        browser = new Browser(office, person);
+        outgoing = office.bean(OutgoingStore.class);
+    }
+
+    private String begun(String address) {
+        return browser.post(address).header("Location");
+    }
+
+    private static String value(Document page, String name) {
+        return page.select("#compose [name=" + name + "]").val();
+    }
+
+    private Object[] fields(Document page, String to, String body) {
+        return new Object[] {
+            "from",
+            page.select("#compose option[selected]").val(),
+            "to",
+            to,
+            "cc",
+            value(page, "cc"),
+            "subject",
+            value(page, "subject"),
+            "body",
+            body
+        };
+    }
+
+    /** What was sent leaves at once, without the time to take it back. */
+    private void hurry() {
+        cabinet.jdbc
+                .sql("update outgoing set due_at = now() where user_id = ? and state = 'WAITING'")
+                .param(person.id())
+                .update();
+    }
+
+    @Test
+    void anAnswerGoesOutFromTheAliasAndItsCopyLiesInSent() throws Exception {
+        try (Standin hosts = new Standin(Standin.Options.forTests(20))) {
+            Account account = office.addAndImport(person, hosts, "MU");
+            hosts.deliver("ottoline@grebe.example", "loans@lanternquay.example", "Crack in the deck", "Dear Tilda,");
+            Await.until(
+                    "it arrives",
+                    () -> browser.get("/mail/find?words=Crack").text().contains("Crack in the deck"));
+            String id = browser.get("/mail/inbox").page().select(".row").stream()
+                    .filter(row -> row.text().contains("Crack in the deck"))
+                    .findFirst()
+                    .orElseThrow()
+                    .attr("data-id");
+            String address = begun("/answer/" + id);
+            Document page = browser.get(address).page();
+            assertThat(page.select("#compose option[selected]").text()).startsWith("loans@lanternquay.example");
+            assertThat(value(page, "to")).isEqualTo("ottoline@grebe.example");
+            assertThat(value(page, "subject")).isEqualTo("Re: Crack in the deck");
+            assertThat(page.select("textarea").val()).contains("> Dear Tilda,");
+
+            browser.post(address + "/send", fields(page, value(page, "to"), "It will be seen to.\n"));
+            assertThat(browser.get("/outgoing").page().select(".outgoing .how").text())
+                    .isEqualTo("leaves in a moment");
+            hurry();
+            Await.until("it is sent", () -> outgoing.count(person.id()) == 0);
+            List<MimeMessage> sent = hosts.sentElsewhere();
+            assertThat(sent).hasSize(1);
+            ByteArrayOutputStream source = new ByteArrayOutputStream();
+            sent.get(0).writeTo(source);
+            ParsedMail mail = MimeReader.read(source.toByteArray());
+            assertThat(mail.from()).isEqualTo(new Address(person.name(), "loans@lanternquay.example"));
+            assertThat(mail.text().strip()).isEqualTo("It will be seen to.");
+            assertThat(mail.references()).hasSize(1);
+            long folder = cabinet.places.special(person.id(), SpecialUse.SENT);
+            Await.until(
+                    "its copy lies in Sent",
+                    () -> browser.get("/mail/folder/" + folder)
+                            .page()
+                            .select(".row:not(.new)")
+                            .text()
+                            .contains("Re: Crack in the deck"));
+            office.bean(Synchroniser.class).forget(account.id());
+        }
+    }
+
+    @Test
+    void whatIsTypedIsKeptAndFoundAgain() {
+        Account account = cabinet.account(person.id(), "MU", "loans@quay.example");
+        long message = cabinet.arrives(
+                account, Letter.from("Ben <ben@wharf.example>", "Loan").to("loans@quay.example"));
+        String address = begun("/answer/" + message);
+        Document page = browser.get(address).page();
+        browser.post(address + "/keep", fields(page, "someone", "Half a sen"));
+        assertThat(begun("/answer/" + message)).as("the same one").isEqualTo(address);
+        page = browser.get(address).page();
+        assertThat(page.select("textarea").val()).isEqualTo("Half a sen");
+        assertThat(value(page, "to")).as("kept though it is no address yet").isEqualTo("someone");
+        assertThat(browser.get("/mail/inbox")
+                        .page()
+                        .select("#place-outgoing .plate")
+                        .text())
+                .isEqualTo("1");
+        browser.post(address + "/discard");
+        assertThat(browser.get("/mail/inbox").page().select("#place-outgoing")).isEmpty();
+    }
+
+    @Test
+    void whatCannotBeSentIsSaidAndNothingIsLost() {
+        cabinet.account(person.id(), "MU");
+        String address = begun("/write");
+        Document page = browser.get(address).page();
+        assertThat(browser.post(address + "/send", fields(page, "", "x")).notice())
+                .isEqualTo("To whom? Enter an address.");
+        assertThat(browser.post(address + "/send", fields(page, "ben", "x")).notice())
+                .contains("“ben” is no address");
+        assertThat(browser.post(address + "/send", fields(page, "ben@wharf.example", "x"))
+                        .notice())
+                .contains("has no server to send from yet");
+        assertThat(browser.post(
+                                address + "/send",
+                                "from",
+                                "1 other@elsewhere.example",
+                                "to",
+                                "b@c.example",
+                                "cc",
+                                "",
+                                "subject",
+                                "",
+                                "body",
+                                "")
+                        .notice())
+                .contains("is no address of yours");
+        assertThat(outgoing.of(person.id()))
+                .extracting(OutgoingStore.Outgoing::state)
+                .containsExactly(State.DRAFT);
+    }
+
+    @Test
+    void aMessageIsTakenBackInTimeAndOneThatIsRefusedComesBack() throws Exception {
+        try (Standin hosts = new Standin(Standin.Options.forTests(5))) {
+            Account account = office.addAndImport(person, hosts, "MU");
+            String address = begun("/write");
+            Document page = browser.get(address).page();
+            Object[] fields = fields(page, "ben@wharf.example", "x");
+            browser.post(address + "/send", fields);
+            assertThat(browser.get(address).header("Location"))
+                    .as("no longer written")
+                    .isEqualTo("/outgoing");
+            assertThat(browser.post(address + "/recall").header("Location")).isEqualTo(address);
+            hurry();
+            browser.post(address + "/send", fields);
+            cabinet.jdbc
+                    .sql("update account set out_port = 1 where id = ?")
+                    .param(account.id())
+                    .update();
+            hurry();
+            Await.until(
+                    "the host is away",
+                    () -> browser.get("/outgoing/lines").text().contains("It is tried again."));
+            assertThat(browser.post(address + "/recall").header("Location")).isEqualTo(address);
+            cabinet.jdbc
+                    .sql(
+                            "update account set out_port = ?, out_encryption = 'NONE', out_host = 'mail.example' where id = ?")
+                    .params(hosts.smtpPort(), account.id())
+                    .update();
+            browser.post(address + "/send", fields);
+            hurry();
+            Await.until("refused", () -> outgoing.of(person.id()).get(0).state() == State.REFUSED);
+            assertThat(browser.get(address).page().select(".decide").text()).contains("without encryption");
+            assertThat(hosts.sentElsewhere()).as("nothing was sent meanwhile").isEmpty();
+            office.bean(Synchroniser.class).forget(account.id());
+        }
+    }
+
+    @Test
+    void nobodyReadsOrSendsWhatOthersWrite() {
+        cabinet.account(person.id(), "MU");
+        String address = begun("/write");
+        Browser stranger = new Browser(office, office.person());
+        assertThat(stranger.get(address).status()).isEqualTo(404);
+        assertThat(stranger.post(
+                                address + "/send",
+                                "from",
+                                "1 a@b.example",
+                                "to",
+                                "",
+                                "cc",
+                                "",
+                                "subject",
+                                "",
+                                "body",
+                                "")
+                        .status())
+                .isEqualTo(404);
+        stranger.post(address + "/discard");
+        assertThat(outgoing.count(person.id())).isEqualTo(1);
+        assertThat(stranger.get("/outgoing").page().select(".outgoing")).isEmpty();
+        assertThat(stranger.post("/write").notice()).contains("Add an account first");
+    }
+}

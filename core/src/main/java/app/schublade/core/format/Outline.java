@@ -1,0 +1,87 @@
+package app.schublade.core.format;
+
+import app.schublade.core.message.Address;
+import app.schublade.core.message.OwnAddresses;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A message that is being written.
+ *
+ * @param inReplyTo the Message-ID of what it answers, without angle brackets; null if it answers nothing
+ * @param references those of the conversation, the oldest first
+ */
+public record Outline(
+        Address from,
+        List<Address> to,
+        List<Address> cc,
+        String subject,
+        String text,
+        @Nullable String inReplyTo,
+        List<String> references) {
+    /** So much of what is answered is quoted, in characters. */
+    private static final int MAX_QUOTED = 20_000;
+
+    private static final int MAX_REFERENCES = 50;
+    private static final String ANSWER = "Re: ";
+
+    public Outline {
+        to = List.copyOf(to);
+        cc = List.copyOf(cc);
+        references = List.copyOf(references);
+    }
+
+    /**
+     * The beginning of an answer (RFC 5322, section 3.6.4): from the address that the message came to, to whom it wants
+     * the answer, or to everybody.
+     *
+     * @param name of the user
+     * @param when how the time of the message is said
+     */
+    public static Outline answer(ParsedMail mail, OwnAddresses own, String name, boolean all, String when) {
+        List<String> mine = own.among(mail.recipients());
+        String alias = own.aliasIn(mine);
+        boolean wrote = !own.among(List.of(mail.from())).isEmpty();
+        List<Address> to = wrote ? mail.to() : mail.replyTo().isEmpty() ? List.of(mail.from()) : mail.replyTo();
+        Map<String, Address> others = new LinkedHashMap<>();
+        if (all) {
+            List<Address> copied = new ArrayList<>(wrote ? List.of() : mail.to());
+            copied.addAll(mail.cc());
+            copied.stream()
+                    .filter(one -> own.among(List.of(one)).isEmpty())
+                    .forEach(one -> others.putIfAbsent(one.key(), one));
+            to.forEach(one -> others.remove(one.key()));
+        }
+        List<String> references = new ArrayList<>(mail.references());
+        if (!mail.messageId().isEmpty()) {
+            references.add(mail.messageId());
+        }
+        return new Outline(
+                new Address(name, alias == null ? own.main() : alias),
+                to,
+                List.copyOf(others.values()),
+                mail.subject()
+                                .toLowerCase(Locale.ROOT)
+                                .startsWith(ANSWER.strip().toLowerCase(Locale.ROOT))
+                        ? mail.subject()
+                        : ANSWER + mail.subject(),
+                quoted(mail, when),
+                mail.messageId().isEmpty() ? null : mail.messageId(),
+                references.subList(Math.max(0, references.size() - MAX_REFERENCES), references.size()));
+    }
+
+    private static String quoted(ParsedMail mail, String when) {
+        String text = mail.text().strip();
+        boolean cut = text.length() > MAX_QUOTED;
+        String lines = (cut ? text.substring(0, MAX_QUOTED) : text)
+                .lines()
+                .map(line -> line.startsWith(">") ? ">" + line : "> " + line)
+                .collect(Collectors.joining("\n"));
+        return "\n\n%s, %s wrote:\n%s%s\n".formatted(when, mail.from().shown(), lines, cut ? "\n> …" : "");
+    }
+}

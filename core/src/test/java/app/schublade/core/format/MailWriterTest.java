@@ -1,0 +1,126 @@
+package app.schublade.core.format;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.schublade.core.message.Address;
+import app.schublade.core.message.OwnAddresses;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class MailWriterTest {
+    private static final Instant NOW = Instant.parse("2026-11-25T08:00:00Z");
+    private static final OwnAddresses OWN =
+            new OwnAddresses("tilda@quay.example", Set.of("loans@quay.example", "*@tilda.example"));
+
+    private static ParsedMail mail(String source) {
+        return MimeReader.read(source.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8));
+    }
+
+    @Test
+    void whatIsWrittenIsReadAgain() {
+        Outline outline = new Outline(
+                new Address("Tilda Märwick", "loans@quay.example"),
+                List.of(new Address("Grebe, Ottoline", "o@grebe.example"), new Address("", "b@wharf.example")),
+                List.of(new Address("Λίνα", "lina@wharf.example")),
+                "Ein Riß im Deck – und eine sehr lange Betreffzeile, die über viele Zeichen weitergeht und weiter",
+                "Liebe Frau Grebe,\n\nein Riß.\n.\nFrom here\n" + "x".repeat(1200) + "\n",
+                "first@grebe.example",
+                List.of("zero@grebe.example", "first@grebe.example"));
+        ParsedMail read = MimeReader.read(MailWriter.write(outline, "id@quay.example", NOW));
+        assertThat(read.messageId()).isEqualTo("id@quay.example");
+        assertThat(read.from()).isEqualTo(outline.from());
+        assertThat(read.to()).isEqualTo(outline.to());
+        assertThat(read.cc()).isEqualTo(outline.cc());
+        assertThat(read.subject()).isEqualTo(outline.subject());
+        assertThat(read.sent()).isEqualTo(NOW);
+        assertThat(read.references()).isEqualTo(outline.references());
+        assertThat(read.text().replace("\r\n", "\n").strip())
+                .isEqualTo(outline.text().strip());
+        assertThat(new String(MailWriter.write(outline, "id@quay.example", NOW), StandardCharsets.ISO_8859_1).lines())
+                .allMatch(line -> line.length() <= 998 && line.chars().allMatch(sign -> sign < 0x80));
+    }
+
+    @Test
+    void nothingTypedMakesAFieldOfItsOwn() {
+        Outline outline = new Outline(
+                new Address("Tilda\r\nBcc: x@y.example", "tilda@quay.example"),
+                List.of(new Address("A", "a@b.example")),
+                List.of(),
+                "Loan\r\nBcc: x@y.example",
+                "",
+                null,
+                List.of());
+        ParsedMail read = MimeReader.read(MailWriter.write(outline, "id@quay.example", NOW));
+        assertThat(read.headers().values("Bcc")).isEmpty();
+        assertThat(read.subject()).isEqualTo("Loan Bcc: x@y.example");
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            anna@wharf.example                                | anna@wharf.example
+            Anna <anna@wharf.example>; b@wharf.example,       | Anna <anna@wharf.example>, b@wharf.example
+            "Grebe, Anna" <anna@wharf.example>                | "Grebe, Anna" <anna@wharf.example>
+            Änne Grün <anna@wharf.example>                    | Änne Grün <anna@wharf.example>
+            """)
+    void recipientsAreReadAsPeopleWriteThem(String typed, String again) {
+        assertThat(MailWriter.typed(MailWriter.addresses(typed))).isEqualTo(again);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"anna", "anna@", "@wharf.example", "anna@wharf", "a b@wharf.example", "änne@wharf.example"})
+    void whatIsNoAddressIsSaid(String typed) {
+        assertThatThrownBy(() -> MailWriter.addresses("b@wharf.example, " + typed))
+                .isInstanceOf(IllegalArgumentException.class)
+                .hasMessageContaining("is no address");
+    }
+
+    @Test
+    void anAnswerGoesFromTheAliasThatWasWrittenTo() {
+        ParsedMail mail = mail("""
+                From: Ottoline <o@grebe.example>
+                To: loans@quay.example, Ben <ben@wharf.example>
+                Cc: tilda@quay.example, cy@wharf.example
+                Subject: Crack in the deck
+                Message-ID: <two@grebe.example>
+                References: <one@grebe.example>
+
+                Dear Tilda,
+                > earlier
+                """);
+        Outline answer = Outline.answer(mail, OWN, "Tilda", false, "On Monday");
+        assertThat(answer)
+                .isEqualTo(new Outline(
+                        new Address("Tilda", "loans@quay.example"),
+                        List.of(new Address("Ottoline", "o@grebe.example")),
+                        List.of(),
+                        "Re: Crack in the deck",
+                        "\n\nOn Monday, Ottoline wrote:\n> Dear Tilda,\n>> earlier\n",
+                        "two@grebe.example",
+                        List.of("one@grebe.example", "two@grebe.example")));
+        assertThat(Outline.answer(mail, OWN, "Tilda", true, "On Monday").cc())
+                .extracting(Address::email)
+                .containsExactly("ben@wharf.example", "cy@wharf.example");
+    }
+
+    @Test
+    void whereAnAnswerGoesTheMessageDecides() {
+        ParsedMail elsewhere =
+                mail("From: a@b.example\nReply-To: desk@b.example\nTo: x@tilda.example\nSubject: RE: a\n\nx\n");
+        Outline answer = Outline.answer(elsewhere, OWN, "", false, "Then");
+        assertThat(answer.to()).extracting(Address::email).containsExactly("desk@b.example");
+        assertThat(answer.from().email()).as("by the pattern").isEqualTo("x@tilda.example");
+        assertThat(answer.subject()).isEqualTo("RE: a");
+        ParsedMail mine = mail("From: tilda@quay.example\nTo: a@b.example\nSubject: s\n\nx\n");
+        assertThat(Outline.answer(mine, OWN, "", true, "Then").to())
+                .as("to whom I wrote")
+                .extracting(Address::email)
+                .containsExactly("a@b.example");
+    }
+}
