@@ -13,7 +13,7 @@ import org.springframework.web.servlet.support.SessionFlashMapManager;
 class NoticeForPages extends SessionFlashMapManager {
     @Override
     protected boolean isFlashMapForRequest(FlashMap said, HttpServletRequest request) {
-        boolean isPage = request.getHeader("HX-Request") == null || request.getHeader("HX-Boosted") != null;
-        return isPage && super.isFlashMapForRequest(said, request);
+        boolean isPart = request.getHeader("HX-Target") != null;
+        return !isPart && super.isFlashMapForRequest(said, request);
     }
 }
