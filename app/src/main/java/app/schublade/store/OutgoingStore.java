@@ -61,19 +61,13 @@ public class OutgoingStore {
     /** Begins a message. */
     public long begin(
             long userId, Text text, @Nullable Long answers, @Nullable String inReplyTo, List<String> references) {
-        return jdbc.sql("""
+        return with(text, jdbc.sql("""
                         insert into outgoing (user_id, account_id, sender, recipients, copies, subject, body, answers,
                             in_reply_to, refs)
                         values (:user, :account, :sender, :to, :cc, :subject, :body, :answers, :inReplyTo, :refs)
                         returning id
-                        """)
+                        """))
                 .param("user", userId)
-                .param("account", text.accountId())
-                .param("sender", text.sender())
-                .param("to", text.to())
-                .param("cc", text.cc())
-                .param("subject", text.subject())
-                .param("body", text.body())
                 .param("answers", answers)
                 .param("inReplyTo", inReplyTo)
                 .param("refs", references.toArray(String[]::new))
@@ -114,23 +108,25 @@ public class OutgoingStore {
                 .optional();
     }
 
+    private static JdbcClient.StatementSpec with(Text text, JdbcClient.StatementSpec statement) {
+        return statement
+                .param("account", text.accountId())
+                .param("sender", text.sender())
+                .param("to", text.to())
+                .param("cc", text.cc())
+                .param("subject", text.subject())
+                .param("body", text.body());
+    }
+
     /** Keeps what was typed, unless it is on its way already; returns whether it was kept. */
     public boolean keep(long userId, long id, Text text) {
-        return jdbc.sql("""
+        int kept =
+                with(text, jdbc.sql("""
                         update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc,
                             subject = :subject, body = :body, changed_at = now()
                         where user_id = :user and id = :id and state in ('DRAFT', 'REFUSED')
-                        """)
-                        .param("user", userId)
-                        .param("id", id)
-                        .param("account", text.accountId())
-                        .param("sender", text.sender())
-                        .param("to", text.to())
-                        .param("cc", text.cc())
-                        .param("subject", text.subject())
-                        .param("body", text.body())
-                        .update()
-                > 0;
+                        """)).param("user", userId).param("id", id).update();
+        return kept > 0;
     }
 
     /** Puts a message on its way, from the due time on. Returns whether it was not on its way already. */

@@ -16,6 +16,7 @@ import java.time.ZoneId;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -64,6 +65,16 @@ public class SubjectStore {
 
     /** A message with all that rules and a trial run's list need. */
     public record Subject(ListRow row, Message message, State state) {}
+
+    /**
+     * Which messages are walked through.
+     *
+     * @param folders their ids
+     * @param inThem whether only the messages in these folders, or all but those
+     */
+    public record Scope(Set<Long> folders, boolean inThem) {
+        public static final Scope EVERYTHING = new Scope(Set.of(), false);
+    }
 
     /** What is needed to read rows; the sets are empty if nobody asks for them. */
     private record Reader(
@@ -119,17 +130,26 @@ public class SubjectStore {
         return array == null ? List.of() : Arrays.asList((String[]) array.getArray());
     }
 
+    /** As {@link #forEach(long, Scope, Set, Consumer)}, for every message of the user. */
+    @Transactional(readOnly = true)
+    public void forEach(long userId, Set<Need> needs, Consumer<Subject> visitor) {
+        forEach(userId, Scope.EVERYTHING, needs, visitor);
+    }
+
     /**
-     * Shows every message of the user, newest first, without holding them all.
+     * Shows messages of the user, newest first, without holding them all.
      *
      * @param needs what of a message must be at hand
      */
     @Transactional(readOnly = true)
-    public void forEach(long userId, Set<Need> needs, Consumer<Subject> visitor) {
+    public void forEach(long userId, Scope scope, Set<Need> needs, Consumer<Subject> visitor) {
         Reader reader = reader(userId, needs, null);
+        Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
+        parameters.put("folders", scope.folders().toArray(Long[]::new));
+        parameters.put("inThem", scope.inThem());
         streaming.query(
-                ROW + "order by m.received_at desc, m.id desc",
-                parameters(userId, needs, null),
+                ROW + "and (m.folder_id = any(:folders)) = :inThem order by m.received_at desc, m.id desc",
+                parameters,
                 (ResultSet row) -> visitor.accept(reader.subject(row)));
     }
 

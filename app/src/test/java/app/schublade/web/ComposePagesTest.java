@@ -200,6 +200,15 @@ class ComposePagesTest {
             Await.until("refused", () -> outgoing.of(person.id()).get(0).state() == State.REFUSED);
             assertThat(browser.get(address).page().select(".decide").text()).contains("without encryption");
             assertThat(hosts.sentElsewhere()).as("nothing was sent meanwhile").isEmpty();
+            cabinet.jdbc
+                    .sql("update account set out_host = '127.0.0.1' where id = ?")
+                    .param(account.id())
+                    .update();
+            browser.post(address + "/send", fields(page, "nobody@lanternquay.example", "x"));
+            hurry();
+            Await.until(
+                    "not now", () -> outgoing.of(person.id()).get(0).trouble() != null);
+            assertThat(outgoing.of(person.id()).get(0).trouble()).contains("does not take it now: 451");
             office.bean(Synchroniser.class).forget(account.id());
         }
     }

@@ -3,7 +3,9 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
+import app.schublade.store.FilingStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
@@ -420,5 +422,31 @@ class RulesPagesTest {
                 .endsWith("file into Archive");
         browser.post("/rules/" + gone + "/turn");
         assertThat(browser.get("/rules").page().select(".finding")).hasSize(1);
+    }
+
+    @Test
+    void aTrialRunGoesOverWhatIsAskedFor() {
+        visit("In the Inbox");
+        long filed = visit("In Loans");
+        long sent = visit("In Sent");
+        browser.post("/act", "ids", filed, "deed", "file", "path", "Loans");
+        long sentFolder = cabinet.places.special(person.id(), SpecialUse.SENT);
+        cabinet.filing.act(person.id(), FilingStore.Cause.HAND, "x", List.of(sent), state -> state.in(sentFolder));
+        long loans = cabinet.folder(person.id(), "Loans").id();
+        assertThat(subjects()).containsExactlyInAnyOrder("In the Inbox", "In Loans");
+        assertThat(subjects("over", "everything")).hasSize(3);
+        assertThat(subjects("over", loans)).containsExactly("In Loans");
+        browser.post("/rules", visits("over", loans, "run", "true"));
+        assertThat(cabinet.lies(person.id(), filed)).isEqualTo("Schools / Visits");
+        assertThat(cabinet.messages.row(person.id(), sent).orElseThrow().folderId())
+                .isEqualTo(sentFolder);
+        assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("1/1");
+    }
+
+    private List<String> subjects(Object... more) {
+        return browser.post("/rules/trial", visits(more))
+                .page()
+                .select(".trow .subject")
+                .eachText();
     }
 }

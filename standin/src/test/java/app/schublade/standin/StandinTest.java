@@ -74,10 +74,13 @@ class StandinTest {
     }
 
     @Test
-    void mailForNobodyIsRefused() {
+    void mailForNobodyIsRefusedAndMailForOthersLeaves() throws Exception {
         try (Standin standin = new Standin(Standin.Options.forTests(10))) {
-            assertThatThrownBy(() -> standin.deliver("a@b.example", "nobody@nowhere.example", "x", "x"))
+            assertThatThrownBy(() -> standin.deliver("a@b.example", "nobody@lanternquay.example", "x", "x"))
                     .isInstanceOf(jakarta.mail.MessagingException.class);
+            standin.deliver("a@b.example", "somebody@grebe.example", "Away", "x");
+            assertThat(standin.sentElsewhere()).hasSize(1);
+            assertThat(standin.sentElsewhere().get(0).getSubject()).isEqualTo("Away");
         }
     }
 

@@ -68,15 +68,8 @@ class ComposeController {
     /** Keeps what is typed, as it is typed. */
     @PostMapping("/write/{id}/keep")
     @ResponseBody
-    String keep(
-            @AuthenticationPrincipal Person person,
-            @PathVariable long id,
-            @RequestParam String from,
-            @RequestParam String to,
-            @RequestParam String cc,
-            @RequestParam String subject,
-            @RequestParam String body) {
-        outgoing.keep(person.id(), id, writing.text(person, from, to, cc, subject, body));
+    String keep(@AuthenticationPrincipal Person person, @PathVariable long id, Writing.Typed typed) {
+        outgoing.keep(person.id(), id, writing.text(person, typed));
         return "";
     }
 
@@ -84,14 +77,10 @@ class ComposeController {
     String send(
             @AuthenticationPrincipal Person person,
             @PathVariable long id,
-            @RequestParam String from,
-            @RequestParam String to,
-            @RequestParam String cc,
-            @RequestParam String subject,
-            @RequestParam String body,
+            Writing.Typed typed,
             RedirectAttributes redirect) {
         Outgoing one = one(person, id);
-        writing.send(person, one, writing.text(person, from, to, cc, subject, body));
+        writing.send(person, one, writing.text(person, typed));
         redirect.addFlashAttribute(
                 "notice",
                 Notice.told("It leaves in %d seconds; until then it can be taken back here."

@@ -116,13 +116,20 @@ public class Writing {
         return signature.isEmpty() ? text : "\n\n-- \n" + signature + "\n" + text;
     }
 
+    /**
+     * What the form sends.
+     *
+     * @param from as {@link Sender#value} gives it
+     */
+    public record Typed(String from, String to, String cc, String subject, String body) {}
+
     /** What was typed, if it may be sent from this account. */
-    Text text(Person person, String from, String to, String cc, String subject, String body) {
-        if (body.length() > MAX_BODY) {
-            throw new IllegalArgumentException(
-                    "This message has %,d signs; %,d is the limit.".formatted(body.length(), MAX_BODY));
+    Text text(Person person, Typed typed) {
+        if (typed.body().length() > MAX_BODY) {
+            throw new IllegalArgumentException("This message has %,d signs; %,d is the limit."
+                    .formatted(typed.body().length(), MAX_BODY));
         }
-        String[] parts = from.split(" ", 2);
+        String[] parts = typed.from().split(" ", 2);
         long account = parts[0].matches("\\d{1,18}") ? Long.parseLong(parts[0]) : 0;
         String address = parts.length < 2 ? "" : parts[1];
         Account owner = accounts.byId(person.id(), account)
@@ -130,7 +137,7 @@ public class Writing {
                         .among(List.of(new Address("", address)))
                         .isEmpty())
                 .orElseThrow(() -> new IllegalArgumentException("“%s” is no address of yours.".formatted(address)));
-        return new Text(owner.id(), address, to, cc, subject, body);
+        return new Text(owner.id(), address, typed.to(), typed.cc(), typed.subject(), typed.body());
     }
 
     /**

@@ -73,7 +73,7 @@ class RuleActsController {
             case DELETE -> chosen.forEach(rule -> rules.delete(person.id(), rule.id()));
             case RUN -> {
                 int filed = chosen.stream()
-                        .mapToInt(rule -> trials.carryOut(person.id(), rule, Set.of())
+                        .mapToInt(rule -> trials.carryOut(person.id(), rule, Trials.RECEIVED, Set.of())
                                 .changed()
                                 .size())
                         .sum();

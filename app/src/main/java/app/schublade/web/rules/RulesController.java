@@ -113,6 +113,11 @@ class RulesController {
             return fields.containsKey(field);
         }
 
+        /** The mail that the trial run goes over. */
+        String over() {
+            return fields.getOrDefault("over", List.of(Trials.RECEIVED)).get(0);
+        }
+
         /** Messages whose tick the user took away: those that were listed with one and come back without. */
         Set<Long> unticked() {
             Set<Long> unticked = ids("listed");
@@ -196,7 +201,7 @@ class RulesController {
         model.addAttribute("form", form);
         if (form != null) {
             addForm(person, form, model);
-            addTrial(person, form, Set.of(), SHOWN, model);
+            addTrial(person, form, Trials.RECEIVED, Set.of(), SHOWN, model);
             model.addAttribute("versions", versions.of(person.id(), form.id(), MOST_VERSIONS));
         }
         return "rules/page";
@@ -211,10 +216,13 @@ class RulesController {
         model.addAttribute("traits", Trait.values());
     }
 
-    private void addTrial(Person person, RuleForm form, Set<Long> unticked, int most, Model model) {
+    private void addTrial(Person person, RuleForm form, String over, Set<Long> unticked, int most, Model model) {
+        model.addAttribute("over", over);
+        model.addAttribute("everywhere", trials.folders(person.id()));
         model.addAttribute("missing", RuleMaker.missing(form));
         try {
-            model.addAttribute("trial", trials.look(person.id(), maker.forTrial(person.id(), form), unticked, most));
+            model.addAttribute(
+                    "trial", trials.look(person.id(), maker.forTrial(person.id(), form), over, unticked, most));
         } catch (IllegalArgumentException e) {
             model.addAttribute("problem", e.getMessage());
         }
@@ -241,7 +249,7 @@ class RulesController {
         }
         addForm(person, form, model);
         model.addAttribute("view", frame.view(person, "/rules", null));
-        addTrial(person, form, sent.unticked(), SHOWN, model);
+        addTrial(person, form, sent.over(), sent.unticked(), SHOWN, model);
         return "rules/editor :: editor";
     }
 
@@ -250,7 +258,7 @@ class RulesController {
             @AuthenticationPrincipal Person person, @RequestParam MultiValueMap<String, String> fields, Model model) {
         Sent sent = new Sent(fields);
         model.addAttribute("form", sent.form());
-        addTrial(person, sent.form(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, model);
+        addTrial(person, sent.form(), sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, model);
         return "rules/trial :: trial";
     }
 
@@ -266,7 +274,7 @@ class RulesController {
         long id = rules.save(person.id(), rule);
         Rule kept = rule(person, id);
         if (run) {
-            FilingStore.Outcome outcome = trials.carryOut(person.id(), kept, sent.unticked());
+            FilingStore.Outcome outcome = trials.carryOut(person.id(), kept, sent.over(), sent.unticked());
             int count = outcome.changed().size();
             redirect.addFlashAttribute(
                     "notice",

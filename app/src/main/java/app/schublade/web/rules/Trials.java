@@ -6,6 +6,7 @@ import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.TrialRun;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.FilingStore;
@@ -30,6 +31,12 @@ import org.springframework.stereotype.Component;
 /** Runs a rule over the mail that is there: to show what it would do, or to do it. Both decide with the same code. */
 @Component
 class Trials {
+    /** A run over all that came from others. */
+    static final String RECEIVED = "received";
+
+    /** A run over what the user wrote, too. */
+    static final String EVERYTHING = "everything";
+
     private final SubjectStore subjects;
     private final RuleStore rules;
     private final PlaceStore places;
@@ -71,8 +78,11 @@ class Trials {
      */
     record Row(ListRow row, Account account, String date, String exact, String fate, boolean changes, boolean ticked) {}
 
-    /** @param unticked messages that the user has left out */
-    Trial look(long userId, Rule rule, Set<Long> unticked, int most) {
+    /**
+     * @param over see {@link #scope}
+     * @param unticked messages that the user has left out
+     */
+    Trial look(long userId, Rule rule, String over, Set<Long> unticked, int most) {
         RuleBook book = with(rules.book(userId), rule);
         TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId));
         Map<Long, Account> known =
@@ -83,6 +93,7 @@ class Trials {
         int[] counted = new int[2];
         subjects.forEach(
                 userId,
+                scope(userId, over),
                 book.needs(),
                 subject -> run.look(subject.message(), subject.state(), byHand.test(subject))
                         .ifPresent(line -> {
@@ -97,6 +108,27 @@ class Trials {
                             }
                         }));
         return new Trial(run.figures(), counted[0], rows, counted[1] - rows.size());
+    }
+
+    /** The folders that a run can go over. */
+    List<Places.Folder> folders(long userId) {
+        return places.of(userId, null).folders();
+    }
+
+    /**
+     * The mail that a run goes over.
+     *
+     * @param over {@link #RECEIVED}, {@link #EVERYTHING}, or the id of a folder
+     */
+    private SubjectStore.Scope scope(long userId, String over) {
+        if (over.equals(EVERYTHING)) {
+            return SubjectStore.Scope.EVERYTHING;
+        }
+        if (over.matches("\\d{1,18}")) {
+            return new SubjectStore.Scope(Set.of(Long.valueOf(over)), true);
+        }
+        return new SubjectStore.Scope(
+                Set.of(places.special(userId, SpecialUse.SENT), places.special(userId, SpecialUse.DRAFTS)), false);
     }
 
     /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
@@ -115,11 +147,11 @@ class Trials {
     }
 
     /** Carries the rule out on all that a trial run says it would change; one batch, one undo. */
-    FilingStore.Outcome carryOut(long userId, Rule rule, Set<Long> unticked) {
+    FilingStore.Outcome carryOut(long userId, Rule rule, String over, Set<Long> unticked) {
         RuleBook book = with(rules.book(userId), rule);
         Rule on = switchedOn(rule);
         Map<Long, Verdict.Hit> hits = new LinkedHashMap<>();
-        subjects.forEach(userId, book.needs(), subject -> {
+        subjects.forEach(userId, scope(userId, over), book.needs(), subject -> {
             if (!unticked.contains(subject.row().id())) {
                 book.file(subject.message(), subject.state())
                         .of(on.id())

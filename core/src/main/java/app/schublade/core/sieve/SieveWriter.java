@@ -45,7 +45,7 @@ public final class SieveWriter {
      * What a script cannot say of a rule.
      *
      * @param leftOut whether the rule is not in the script for that
-     * @param what ends a sentence that begins with the rule
+     * @param what why it is left out, or else the end of a sentence that begins with the rule
      */
     public record Remark(Rule rule, boolean leftOut, String what) {}
 
@@ -60,7 +60,7 @@ public final class SieveWriter {
         boolean lastBefore = false;
         for (Rule rule : rules) {
             if (!rule.on() || rule.when().isEmpty()) {
-                remarks.add(new Remark(rule, true, rule.on() ? "has no conditions" : "is switched off"));
+                remarks.add(new Remark(rule, true, rule.on() ? "it has no conditions" : "it is switched off"));
                 continue;
             }
             try {

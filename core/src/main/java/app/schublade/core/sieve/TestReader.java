@@ -166,18 +166,15 @@ final class TestReader {
         parts.refuse(Set.of("index", "last"));
         List<Condition> any = new ArrayList<>();
         List<String> fields = new ArrayList<>(parts.fields());
-        if (fields.containsAll(List.of("to", "cc")) && sentTo(parts) != null) {
+        List<String> recipients = sentTo(parts);
+        if (recipients != null && fields.containsAll(List.of("to", "cc"))) {
             fields.removeAll(TestWriter.RECIPIENTS);
-            any.add(new SentTo(nonNull(sentTo(parts))));
+            any.add(new SentTo(recipients));
         }
         for (String field : fields) {
             any.add(address(field, parts));
         }
         return any.size() == 1 ? any.get(0) : new Group(false, any);
-    }
-
-    private static List<String> nonNull(@Nullable List<String> values) {
-        return values == null ? List.of() : values;
     }
 
     /** Recipients as {@link SentTo} takes them; null if it does not. */

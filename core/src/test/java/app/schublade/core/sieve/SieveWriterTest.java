@@ -54,8 +54,8 @@ class SieveWriterTest {
 
     static Stream<Arguments> whatCannotBeSaid() {
         return Stream.of(
-                Arguments.of(rule(false, FROM), "is switched off"),
-                Arguments.of(rule(true), "has no conditions"),
+                Arguments.of(rule(false, FROM), "it is switched off"),
+                Arguments.of(rule(true), "it has no conditions"),
                 Arguments.of(
                         rule(true, new Traits(List.of(Trait.NEW_SENDER))),
                         "a script knows no other mail, so it cannot tell “from somebody never seen before”"),
