@@ -206,8 +206,7 @@ class ComposePagesTest {
                     .update();
             browser.post(address + "/send", fields(page, "nobody@lanternquay.example", "x"));
             hurry();
-            Await.until(
-                    "not now", () -> outgoing.of(person.id()).get(0).trouble() != null);
+            Await.until("not now", () -> outgoing.of(person.id()).get(0).trouble() != null);
             assertThat(outgoing.of(person.id()).get(0).trouble()).contains("does not take it now: 451");
             office.bean(Synchroniser.class).forget(account.id());
         }
