@@ -71,42 +71,58 @@ public class FilingStore {
                 .map(moving -> new Step(moving, change.apply(moving.state()), null))
                 .filter(Step::changesSomething)
                 .toList();
-        return carryOut(userId, cause, title, steps);
+        return carryOut(userId, cause, title, steps, steps);
     }
 
-    /** A rule's run over messages that are there; each message with that rule's part of its verdict. */
+    /** A run of rules over messages that are there; each message with those parts of its verdict that are to be done. */
     @Transactional
-    public Outcome run(long userId, String title, Map<Long, Verdict.Hit> hits) {
+    public Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits) {
         Map<Long, Moving> before = lock(userId, hits.keySet());
-        List<Step> steps = new ArrayList<>();
-        hits.forEach((id, hit) -> {
+        List<Step> wholes = new ArrayList<>();
+        List<Step> parts = new ArrayList<>();
+        hits.forEach((id, all) -> {
             Moving moving = before.get(id);
             if (moving != null) {
-                steps.add(new Step(moving, hit.on(moving.state()), hit));
+                List<Step> one = steps(moving, all);
+                parts.addAll(one);
+                wholes.add(new Step(
+                        moving, one.isEmpty() ? moving.state() : last(one).after(), null));
             }
         });
         return carryOut(
                 userId,
                 Cause.RUN,
                 title,
-                steps.stream().filter(Step::changesSomething).toList());
+                wholes.stream().filter(Step::changesSomething).toList(),
+                parts);
     }
 
-    /** What the rules did to a message that is just being stored: it is there already as they want it. */
-    void recordArrival(long userId, long messageId, long accountId, State arrived, Verdict verdict) {
-        State state = arrived;
+    /** What each rule in turn does to a message, without those that change nothing. */
+    private static List<Step> steps(Moving moving, List<Verdict.Hit> hits) {
         List<Step> steps = new ArrayList<>();
-        for (Verdict.Hit hit : verdict.hits()) {
-            Step step = new Step(new Moving(messageId, accountId, state), hit.on(state), hit);
+        State state = moving.state();
+        for (Verdict.Hit hit : hits) {
+            Step step = new Step(new Moving(moving.id(), moving.accountId(), state), hit.on(state), hit);
             if (step.changesSomething()) {
                 steps.add(step);
                 state = step.after();
             }
         }
+        return steps;
+    }
+
+    private static Step last(List<Step> steps) {
+        return steps.get(steps.size() - 1);
+    }
+
+    /** What the rules did to a message that is just being stored: it is there already as they want it. */
+    void recordArrival(long userId, long messageId, long accountId, State arrived, Verdict verdict) {
+        Moving moving = new Moving(messageId, accountId, arrived);
+        List<Step> steps = steps(moving, verdict.hits());
         if (!steps.isEmpty()) {
             String title = "Filed by " + steps.get(0).ruleName();
             ledger.write(ledger.openBatch(userId, Cause.ARRIVAL, title), steps);
-            ledger.order(List.of(new Step(new Moving(messageId, accountId, arrived), state, null)));
+            ledger.order(List.of(new Step(moving, last(steps).after(), null)));
         }
     }
 
@@ -176,14 +192,15 @@ public class FilingStore {
         return moving;
     }
 
-    private Outcome carryOut(long userId, Cause cause, String title, List<Step> steps) {
+    /** @param recorded the same, as it goes into the filing record: with a line for each rule that had a part in it */
+    private Outcome carryOut(long userId, Cause cause, String title, List<Step> steps, List<Step> recorded) {
         if (steps.isEmpty()) {
             return Outcome.NOTHING;
         }
         store(steps);
         ledger.order(steps);
         long batch = ledger.openBatch(userId, cause, title);
-        ledger.write(batch, steps);
+        ledger.write(batch, recorded);
         tell(userId, steps);
         return new Outcome(batch, title, ids(steps), 0);
     }

@@ -199,13 +199,15 @@ class FilingStoreTest {
         Rule rule = cabinet.filing(user, "b.example", "Loans");
         long id = cabinet.rules.save(user, rule);
         RuleBook book = cabinet.rules.book(user);
-        Map<Long, Verdict.Hit> hits = new HashMap<>();
+        Map<Long, List<Verdict.Hit>> hits = new HashMap<>();
         cabinet.subjects.forEach(
                 user,
                 book.needs(),
                 subject -> hits.put(
                         subject.row().id(),
-                        book.file(subject.message(), subject.state()).of(id).orElseThrow()));
+                        List.of(book.file(subject.message(), subject.state())
+                                .of(id)
+                                .orElseThrow())));
 
         Outcome outcome = cabinet.filing.run(user, "Run", hits);
 

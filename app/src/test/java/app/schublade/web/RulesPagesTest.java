@@ -3,6 +3,7 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.Text;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore;
@@ -448,5 +449,32 @@ class RulesPagesTest {
                 .page()
                 .select(".trow .subject")
                 .eachText();
+    }
+
+    @Test
+    void allRulesAreLookedAtAndRunTogether() {
+        long both = cabinet.arrives(account, Letter.from("a@a.example", "Loan of a crate"));
+        cabinet.arrives(account, Letter.from("b@b.example", "Else"));
+        rule("a.example", "A");
+        Rule other = cabinet.filing(person.id(), "*.example", "B");
+        cabinet.rules.save(
+                person.id(), new Rule(0, "Loans", true, List.of(Text.subject("loan")), List.of(), other.then(), false));
+        Document page = browser.get("/rules/check").page();
+        assertThat(page.select("main > p").text()).contains("Over the 2 messages", "1 would be changed");
+        assertThat(page.select("tbody tr").eachText())
+                .containsExactly(
+                        "1 From a.example 1 1", "2 Loans 1 0 1 that rule 1 files first, such as “Loan of a crate”.");
+        browser.post("/rules/check");
+        assertThat(browser.get("/rules/check").notice()).startsWith("1 message done");
+        assertThat(cabinet.lies(person.id(), both)).isEqualTo("A");
+        browser.post("/undo");
+        assertThat(cabinet.lies(person.id(), both)).isEqualTo("Inbox");
+        assertThat(cabinet.countersAreTrue()).isTrue();
+        assertThat(new Browser(office, office.person())
+                        .get("/rules/check")
+                        .page()
+                        .select("main")
+                        .text())
+                .contains("There are no rules yet.");
     }
 }

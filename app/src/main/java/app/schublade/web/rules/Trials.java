@@ -1,5 +1,6 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.filing.BookRun;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
@@ -150,16 +151,41 @@ class Trials {
     FilingStore.Outcome carryOut(long userId, Rule rule, String over, Set<Long> unticked) {
         RuleBook book = with(rules.book(userId), rule);
         Rule on = switchedOn(rule);
-        Map<Long, Verdict.Hit> hits = new LinkedHashMap<>();
+        Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
         subjects.forEach(userId, scope(userId, over), book.needs(), subject -> {
             if (!unticked.contains(subject.row().id())) {
                 book.file(subject.message(), subject.state())
                         .of(on.id())
                         .filter(hit -> !hit.on(subject.state()).equals(subject.state()))
-                        .ifPresent(hit -> hits.put(subject.row().id(), hit));
+                        .ifPresent(hit -> hits.put(subject.row().id(), List.of(hit)));
             }
         });
         return filing.run(userId, "Run of “%s”: %,d messages".formatted(rule.name(), hits.size()), hits);
+    }
+
+    /** What all rules would do to the mail that came from others. */
+    BookRun check(long userId) {
+        return check(userId, new LinkedHashMap<>());
+    }
+
+    private BookRun check(long userId, Map<Long, List<Verdict.Hit>> hits) {
+        RuleBook book = rules.book(userId);
+        BookRun run = new BookRun(book);
+        subjects.forEach(userId, scope(userId, RECEIVED), book.needs(), subject -> {
+            long id = subject.row().id();
+            List<Verdict.Hit> changing = run.look(id, subject.message(), subject.state());
+            if (!changing.isEmpty()) {
+                hits.put(id, changing);
+            }
+        });
+        return run;
+    }
+
+    /** Carries all rules out on the mail that came from others; one batch, one undo. */
+    FilingStore.Outcome carryOutAll(long userId) {
+        Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
+        check(userId, hits);
+        return filing.run(userId, "Run of all rules: %,d messages".formatted(hits.size()), hits);
     }
 
     /** The book with this rule in its place, or at the end if it is new, and switched on. */

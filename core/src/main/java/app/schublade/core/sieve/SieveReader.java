@@ -195,8 +195,15 @@ public final class SieveReader {
         return switch (action.name()) {
             case "fileinto" -> fileInto(action);
             case "keep" -> flags(action.texts(), true);
-            case "discard" -> List.of(new Effect.FileInto(world.trash()));
-            case "addflag", "setflag" -> flags(action.texts(), true);
+            case "discard" -> {
+                remarks.add(new Remark(action.line(), false, "what the script would lose goes to the trash here"));
+                yield List.of(new Effect.FileInto(world.trash()));
+            }
+            case "setflag" -> {
+                remarks.add(new Remark(action.line(), false, "flags that were set before stay here"));
+                yield flags(action.texts(), true);
+            }
+            case "addflag" -> flags(action.texts(), true);
             case "removeflag" -> flags(action.texts(), false);
             case "stop" -> List.of();
             default -> {

@@ -263,14 +263,14 @@ final class TestReader {
         if (parts.test.is("date") && !parts.fields().equals(List.of("received"))) {
             throw new Unsayable("of dates only that of arrival is known here");
         }
-        if (part.equals("weekday") && parts.match.equals("is")) {
-            Set<DayOfWeek> days = values.stream()
-                    .map(value -> value.equals("0") ? DayOfWeek.SUNDAY : DayOfWeek.of(Integer.parseInt(value)))
-                    .collect(Collectors.toSet());
-            return new ReceivedAt(null, null, days, 0, DAY);
-        }
         String relation = parts.match.equals("is") ? "eq" : parts.relation;
         try {
+            if (part.equals("weekday") && parts.match.equals("is")) {
+                Set<DayOfWeek> days = values.stream()
+                        .map(value -> value.equals("0") ? DayOfWeek.SUNDAY : DayOfWeek.of(Integer.parseInt(value)))
+                        .collect(Collectors.toSet());
+                return new ReceivedAt(null, null, days, 0, DAY);
+            }
             if (part.equals("date")) {
                 return ofDay(relation, LocalDate.parse(values.get(0)));
             }

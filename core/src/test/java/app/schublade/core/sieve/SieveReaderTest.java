@@ -154,6 +154,21 @@ class SieveReaderTest {
 
     @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """
+            discard;                                                        | what the script would lose goes to the trash here
+            setflag "l20";                                                  | flags that were set before stay here
+            if currentdate :is "weekday" "8" { stop; }                      | “8” is no weekday
+            if currentdate :value "ge" "date" "20-1-1" { stop; }            | “20-1-1” is no date
+            if currentdate :is "minute" "5" { stop; }                       | the part “minute” of a date has no counterpart here
+            if header :matches "subject" "a\\\\*" { stop; }             | a pattern that means * or ? themselves has no counterpart here
+            if header "subject" { stop; }                                   | the test “header” lacks something to compare
+            if body :raw "x" { stop; }                                      | “:raw” has no counterpart here
+            """)
+    void eachLineThatMeansSomethingElseIsSaid(String script, String what) throws SieveException {
+        assertThat(read(script).remarks()).extracting(SieveReader.Remark::what).containsExactly(what);
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
             if true { keep; }}          | Line 1: here “}” stands instead of a command.
             if true { keep }            | Line 1: here “}” stands instead of “{”.
             keep "a                     | Line 1: this string never ends; it lacks its closing quotation mark.
