@@ -44,6 +44,7 @@ class RecordJourneyTest {
             assertThat(page.locator(".done").first()).containsText("Lunch on Friday");
             button(page, "Not this one").click();
             assertThat(page.locator(".narrower")).containsText("from ben@wharf.example");
+            assertThat(page).hasURL(java.util.regex.Pattern.compile(".*/rules/\\d+\\?spare=\\d+"));
             button(page, "Save for new mail only").click();
             assertThat(page.locator("#notice")).containsText("Saved");
             assertThat(page.locator(".rule").first()).containsText("unless from ben@wharf.example");

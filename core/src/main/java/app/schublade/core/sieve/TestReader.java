@@ -25,7 +25,7 @@ import org.jspecify.annotations.Nullable;
 /** Makes conditions of the tests of a script. */
 final class TestReader {
     /** What a mail address consists of, for looking for one in a header field. */
-    private static final String SIGN = "[^\\s<>,@]";
+    private static final String SIGN = "[^[:space:]<>,@]";
 
     private static final int DAY = 24;
     /** How many strings or lists of them tests take at least. */
@@ -220,31 +220,42 @@ final class TestReader {
         return new Text(Where.HEADER, capital(field), Match.REGEX, expressions);
     }
 
-    /** What fits where the value does, within one part of an address. */
+    /** What fits where the value does, within one part of an address; as scripts have it, so that it can be written again. */
     private static String signs(String match, String value) throws Unsayable {
-        String quoted = value.replaceAll("[^\\p{L}\\p{N}@]", "\\\\$0");
         return switch (match) {
-            case "is" -> quoted;
-            case "contains" -> SIGN + "*" + quoted + SIGN + "*";
-            case "matches" ->
-                quoted.replace("\\\\\\*", "\u0000")
-                        .replace("\\*", SIGN + "*")
-                        .replace("\\?", SIGN)
-                        .replace("\u0000", "\\*");
+            case "is" -> WordPattern.literal(value);
+            case "contains" -> SIGN + "*" + WordPattern.literal(value) + SIGN + "*";
+            case "matches" -> pattern(value);
             default -> throw new Unsayable("“:%s” of an address has no counterpart here".formatted(match));
         };
     }
 
+    /** RFC 5228, section 2.7.1. */
+    private static String pattern(String value) {
+        StringBuilder signs = new StringBuilder();
+        for (int i = 0; i < value.length(); i++) {
+            char sign = value.charAt(i);
+            if (sign == '\\' && i + 1 < value.length()) {
+                signs.append(WordPattern.literal(value.substring(++i, i + 1)));
+            } else if (sign == '*' || sign == '?') {
+                signs.append(SIGN).append(sign == '*' ? "*" : "");
+            } else {
+                signs.append(WordPattern.literal(String.valueOf(sign)));
+            }
+        }
+        return signs.toString();
+    }
+
     private static String expression(String part, String signs) throws Unsayable {
         String address = switch (part) {
-            case "all" -> signs.contains("@") ? signs : "(?:%s@%s+|%s+@%s)".formatted(signs, SIGN, SIGN, signs);
+            case "all" -> signs.contains("@") ? signs : "(%s@%s+|%s+@%s)".formatted(signs, SIGN, SIGN, signs);
             case "domain" -> SIGN + "+@" + signs;
             case "localpart" -> signs + "@" + SIGN + "+";
-            case "user" -> signs + "(?:\\+" + SIGN + "*)?@" + SIGN + "+";
+            case "user" -> signs + "(\\+" + SIGN + "*)?@" + SIGN + "+";
             case "detail" -> SIGN + "*\\+" + signs + "@" + SIGN + "+";
             default -> throw new Unsayable("“:%s” of an address has no counterpart here".formatted(part));
         };
-        return "(?:^|[\\s<,:])" + address + "(?:[\\s>,;]|$)";
+        return "(^|[[:space:]<,:])" + address + "([[:space:]>,;]|$)";
     }
 
     private static Condition envelope(Comparison parts) throws Unsayable {

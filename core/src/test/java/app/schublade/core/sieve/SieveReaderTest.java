@@ -58,6 +58,25 @@ class SieveReaderTest {
         assertThat(letters.taken("daily-news@wharf.example")).isTrue();
         assertThat(letters.taken("The news <daily@wharf.example>")).isFalse();
         assertThat(letters.taken("The news <daily@news.example>")).isFalse();
+        SieveWriter.Written again = new SieveWriter(new Harbour()).write(List.of(rule));
+        assertThat(again.remarks()).as("it can be written again").isEmpty();
+        assertThat(read(again.script()).rules().get(0).when()).isEqualTo(rule.when());
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "news*, news-daily, true",
+        "news?, news1, true",
+        "news?, news12, false",
+        "'a.c*', abc, false",
+        "'a.c*', a.cd, true"
+    })
+    void patternsOfLocalParts(String pattern, String localPart, boolean taken) throws SieveException {
+        Rule rule = read("if address :localpart :matches \"from\" \"%s\" { stop; }".formatted(pattern))
+                .rules()
+                .get(0);
+        assertThat(new Letters(rule).taken("Anna <%s@wharf.example>".formatted(localPart)))
+                .isEqualTo(taken);
     }
 
     /** A rule and letters that only say whom they are from. */
