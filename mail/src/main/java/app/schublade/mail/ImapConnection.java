@@ -9,8 +9,6 @@ import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Date;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -18,10 +16,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
-import org.eclipse.angus.mail.iap.Argument;
 import org.eclipse.angus.mail.iap.ProtocolException;
 import org.eclipse.angus.mail.iap.Response;
-import org.eclipse.angus.mail.imap.AppendUID;
 import org.eclipse.angus.mail.imap.protocol.ListInfo;
 import org.eclipse.angus.mail.imap.protocol.MailboxInfo;
 import org.eclipse.angus.mail.imap.protocol.Namespaces;
@@ -47,6 +43,7 @@ public final class ImapConnection implements AutoCloseable {
     private final Wire wire;
     private final Resync resync;
     private final Queries queries;
+    private final Changes changes;
     private FolderNames names;
     private @Nullable Opened open;
 
@@ -54,6 +51,7 @@ public final class ImapConnection implements AutoCloseable {
         this.wire = wire;
         resync = new Resync(wire);
         queries = new Queries(wire);
+        changes = new Changes(wire, queries);
         this.names = names;
     }
 
@@ -246,40 +244,12 @@ public final class ImapConnection implements AutoCloseable {
      * @return the new UID of each message that the server told it for (RFC 4315)
      */
     public Map<Long, Long> move(Collection<Long> uids, String targetServerName) throws MailException {
-        try {
-            Map<Long, Long> moved = new HashMap<>();
-            for (List<Long> some : UidSets.inSets(uids)) {
-                if (wire.hasCapability("MOVE")) {
-                    moved.putAll(transfer("UID MOVE", some, targetServerName));
-                } else {
-                    moved.putAll(transfer("UID COPY", some, targetServerName));
-                    remove(some);
-                }
-            }
-            return moved;
-        } catch (ProtocolException e) {
-            throw MailException.failed("move messages into " + targetServerName, e);
-        }
-    }
-
-    private Map<Long, Long> transfer(String command, List<Long> uids, String target) throws ProtocolException {
-        Argument arguments = new Argument();
-        arguments.writeAtom(UidSets.set(uids));
-        wire.writeMailbox(arguments, target);
-        return Answers.pairs(wire.copied(wire.ask(command, arguments)));
+        return changes.move(uids, targetServerName);
     }
 
     /** Copies messages from the open folder into another. */
     public Map<Long, Long> copy(Collection<Long> uids, String targetServerName) throws MailException {
-        try {
-            Map<Long, Long> copied = new HashMap<>();
-            for (List<Long> some : UidSets.inSets(uids)) {
-                copied.putAll(transfer("UID COPY", some, targetServerName));
-            }
-            return copied;
-        } catch (ProtocolException e) {
-            throw MailException.failed("copy messages into " + targetServerName, e);
-        }
+        return changes.copy(uids, targetServerName);
     }
 
     /**
@@ -287,33 +257,12 @@ public final class ImapConnection implements AutoCloseable {
      * alone: where the server cannot remove single ones (RFC 4315) and there are such, these stay marked too.
      */
     public void remove(Collection<Long> uids) throws MailException {
-        try {
-            mark(uids, "\\Deleted", true);
-            for (List<Long> some : UidSets.inSets(uids)) {
-                if (wire.hasCapability("UIDPLUS")) {
-                    wire.uidexpunge(UidSets.sets(some));
-                } else if (uids.containsAll(UidSets.boxed(queries.search("DELETED", null)))) {
-                    wire.expunge();
-                }
-            }
-        } catch (ProtocolException e) {
-            throw MailException.failed("remove messages", e);
-        }
+        changes.remove(uids);
     }
 
     /** Sets or clears a flag such as {@code \Seen}, or a keyword, on messages of the open folder. */
     public void mark(Collection<Long> uids, String flag, boolean on) throws MailException {
-        try {
-            for (List<Long> some : UidSets.inSets(uids)) {
-                Argument arguments = new Argument();
-                arguments.writeAtom(UidSets.set(some));
-                arguments.writeAtom(on ? "+FLAGS.SILENT" : "-FLAGS.SILENT");
-                arguments.writeAtom("(" + flag + ")");
-                wire.ask("UID STORE", arguments);
-            }
-        } catch (ProtocolException e) {
-            throw MailException.failed("set " + flag, e);
-        }
+        changes.mark(uids, flag, on);
     }
 
     /**
@@ -322,21 +271,12 @@ public final class ImapConnection implements AutoCloseable {
      * @return its UID, if the server tells (RFC 4315)
      */
     public OptionalLong append(String serverName, byte[] source, Instant received) throws MailException {
-        return append(serverName, source, received, new Flags());
+        return changes.append(serverName, source, received, new Flags());
     }
 
     /** As {@link #append}, for a message that the user wrote: there is nothing unread about it. */
     public OptionalLong appendSent(String serverName, byte[] source, Instant sent) throws MailException {
-        return append(serverName, source, sent, new Flags(Flags.Flag.SEEN));
-    }
-
-    private OptionalLong append(String serverName, byte[] source, Instant received, Flags flags) throws MailException {
-        try {
-            AppendUID uid = wire.appenduid(serverName, flags, Date.from(received), new SourceLiteral(source));
-            return uid == null ? OptionalLong.empty() : OptionalLong.of(uid.uid);
-        } catch (ProtocolException e) {
-            throw MailException.failed("add a message to " + serverName, e);
-        }
+        return changes.append(serverName, source, sent, new Flags(Flags.Flag.SEEN));
     }
 
     /** Makes the folder of a path, unless it is there, and returns its name on this server. */
