@@ -16,6 +16,8 @@ create table outgoing (
     source bytea,
     -- When it is to be tried next; moved on while a process tries, so that no other one does.
     due_at timestamptz,
+    -- Whether a process is trying: then it cannot be taken back.
+    claimed boolean not null default false,
     tries int not null default 0,
     trouble text,
     changed_at timestamptz not null default now()

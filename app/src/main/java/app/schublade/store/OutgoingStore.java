@@ -132,8 +132,8 @@ public class OutgoingStore {
     /** Puts a message on its way, from the due time on. Returns whether it was not on its way already. */
     public boolean send(long userId, long id, String messageId, byte[] source, Instant due) {
         return jdbc.sql("""
-                        update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, tries = 0,
-                            trouble = null, changed_at = now()
+                        update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
+                            tries = 0, trouble = null, changed_at = now()
                         where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
                         """)
                         .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
@@ -141,11 +141,11 @@ public class OutgoingStore {
                 > 0;
     }
 
-    /** Takes a message back that no process has begun to hand in; returns whether that was still possible. */
+    /** Takes a message back that no process is handing in; returns whether that was still possible. */
     public boolean recall(long userId, long id) {
         return jdbc.sql("""
                         update outgoing set state = 'DRAFT', due_at = null where user_id = ? and id = ?
-                            and state = 'WAITING' and (due_at > now() or trouble is not null)
+                            and state = 'WAITING' and not claimed
                         """).params(userId, id).update() > 0;
     }
 
@@ -160,7 +160,7 @@ public class OutgoingStore {
     @Transactional
     public Optional<Outgoing> claim() {
         return jdbc.sql("""
-                        update outgoing set due_at = now() + make_interval(secs => ?), trouble = null where id = (
+                        update outgoing set due_at = now() + make_interval(secs => ?), claimed = true where id = (
                             select id from outgoing where state in ('WAITING', 'SENT') and due_at <= now()
                             order by due_at limit 1 for update skip locked)
                         returning *
@@ -185,7 +185,7 @@ public class OutgoingStore {
 
     /** The server has it; what is left is its copy. */
     public void handedIn(long id) {
-        jdbc.sql("update outgoing set state = 'SENT', tries = 0 where id = ?")
+        jdbc.sql("update outgoing set state = 'SENT', tries = 0, trouble = null where id = ?")
                 .param(id)
                 .update();
     }
@@ -197,7 +197,8 @@ public class OutgoingStore {
 
     public void later(long id, String trouble, Duration pause) {
         jdbc.sql("""
-                        update outgoing set tries = tries + 1, trouble = ?, due_at = now() + make_interval(secs => ?)
+                        update outgoing set tries = tries + 1, trouble = ?, claimed = false,
+                            due_at = now() + make_interval(secs => ?)
                         where id = ?
                         """).params(trouble, pause.toSeconds(), id).update();
     }

@@ -1,0 +1,87 @@
+package app.schublade.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.store.OutgoingStore.Outgoing;
+import app.schublade.store.OutgoingStore.State;
+import app.schublade.store.OutgoingStore.Text;
+import app.schublade.testing.Cabinet;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Who may do what to a message on its way; nobody sends here. */
+@ExtendWith(Cabinet.Extension.class)
+class OutgoingStoreTest {
+    private static final byte[] SOURCE = {'S'};
+
+    private final OutgoingStore outgoing;
+    private final long user;
+    private final Text text;
+
+    OutgoingStoreTest(Cabinet cabinet) {
+        outgoing = new OutgoingStore(cabinet.jdbc);
+        user = cabinet.user();
+        Account account = cabinet.account(user, "MU");
+        text = new Text(account.id(), account.address(), "anna@wharf.example", "", "Loan", "Dear Anna,");
+        cabinet.jdbc.sql("delete from outgoing").update();
+    }
+
+    private long waiting(Duration until) {
+        long id = outgoing.begin(user, text, null, null, List.of());
+        assertThat(outgoing.send(
+                        user, id, "id@quay.example", SOURCE, Instant.now().plus(until)))
+                .isTrue();
+        return id;
+    }
+
+    private State state(long id) {
+        return outgoing.byId(user, id).map(Outgoing::state).orElseThrow();
+    }
+
+    @Test
+    void oneProcessHandsInWhatIsDue() {
+        long later = waiting(Duration.ofMinutes(1));
+        long due = waiting(Duration.ZERO);
+        assertThat(outgoing.claim()).map(Outgoing::id).contains(due);
+        assertThat(outgoing.claim()).as("one is claimed, the other is not due").isEmpty();
+        outgoing.handedIn(due);
+        assertThat(state(due)).isEqualTo(State.SENT);
+        outgoing.done(due);
+        assertThat(outgoing.of(user)).extracting(Outgoing::id).containsExactly(later);
+    }
+
+    @Test
+    void whatIsBeingHandedInCannotBeTakenBackNorChanged() {
+        long id = waiting(Duration.ZERO);
+        assertThat(outgoing.keep(user, id, text)).as("it is on its way").isFalse();
+        assertThat(outgoing.claim()).isPresent();
+        assertThat(outgoing.recall(user, id)).as("a process has it").isFalse();
+        outgoing.later(id, "Away.", Duration.ofMinutes(1));
+        assertThat(outgoing.recall(user, id)).as("it was not taken").isTrue();
+        assertThat(state(id)).isEqualTo(State.DRAFT);
+        assertThat(outgoing.keep(user, id, text)).isTrue();
+    }
+
+    @Test
+    void whatWasRefusedIsWrittenOnAndWhatIsKeptHereCanBeThrownAway() {
+        long id = waiting(Duration.ZERO);
+        assertThat(outgoing.claim()).isPresent();
+        outgoing.refused(id, "Nobody of that name.");
+        assertThat(state(id)).isEqualTo(State.REFUSED);
+        assertThat(outgoing.send(user, id, "id@quay.example", SOURCE, Instant.now()))
+                .isTrue();
+        outgoing.discard(user, id);
+        assertThat(state(id)).as("on its way").isEqualTo(State.WAITING);
+        assertThat(outgoing.claim()).isPresent();
+        outgoing.handedIn(id);
+        outgoing.discard(user, id);
+        assertThat(state(id)).as("its copy is to be filed").isEqualTo(State.SENT);
+        outgoing.keptHere(id);
+        assertThat(outgoing.claim()).isEmpty();
+        outgoing.discard(user, id);
+        assertThat(outgoing.of(user)).isEmpty();
+    }
+}
