@@ -123,7 +123,11 @@ public final class MailException extends Exception {
         boolean never = code >= PERMANENT;
         return new MailException(
                 never ? Kind.REFUSED : Kind.AWAY,
-                "%s %s: %s".formatted(host, never ? "refuses this message" : "does not take it now", said),
+                "%s %s: %s."
+                        .formatted(
+                                host,
+                                never ? "refuses this message" : "does not take it now",
+                                said.toString().replaceAll("\\.$", "")),
                 problem);
     }
 

@@ -55,10 +55,4 @@ public record DemoAccount(String code, String name, String tone, String address,
         int at = address.indexOf('@');
         return key.startsWith(address.substring(0, at) + "+") && key.endsWith(address.substring(at));
     }
-
-    /** Whether an address is in the domain of one of the accounts, whoever it may be there. */
-    static boolean isOfADomainHere(String address) {
-        String domain = address.substring(address.lastIndexOf('@') + 1).toLowerCase(Locale.ROOT);
-        return ALL.stream().anyMatch(account -> account.address.endsWith("@" + domain));
-    }
 }

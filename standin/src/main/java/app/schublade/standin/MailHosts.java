@@ -109,7 +109,7 @@ final class MailHosts implements AutoCloseable {
     private GreenMailUser receive(MovingMessage moving, MailAddress recipient)
             throws MessagingException, UserException {
         DemoAccount account = DemoAccount.receiving(recipient.getEmail()).orElse(null);
-        if (account == null && DemoAccount.isOfADomainHere(recipient.getEmail())) {
+        if (recipient.getEmail().startsWith("nobody@")) {
             throw new UserException("Nobody here is called " + recipient.getEmail());
         }
         MimeMessage copy = new MimeMessage(moving.getMessage());
