@@ -106,10 +106,15 @@ public class RuleStore {
 
     @Transactional(readOnly = true)
     public RuleBook book(long userId) {
+        return new RuleBook(all(userId));
+    }
+
+    /** The rules in their order, for whoever decides nothing by them. */
+    @Transactional(readOnly = true)
+    public List<Rule> all(long userId) {
         Names names = names(userId);
         Map<Long, List<Effect>> then = effects(userId, names);
-        return new RuleBook(jdbc.sql(
-                        "select id, name, enabled, last, conditions from rule where user_id = ? order by position, id")
+        return jdbc.sql("select id, name, enabled, last, conditions from rule where user_id = ? order by position, id")
                 .param(userId)
                 .query((row, number) -> {
                     long id = row.getLong("id");
@@ -123,7 +128,7 @@ public class RuleStore {
                             then.getOrDefault(id, List.of()),
                             row.getBoolean("last"));
                 })
-                .list());
+                .list();
     }
 
     static List<Condition> conditions(List<Term> terms, Names names) {
@@ -182,7 +187,7 @@ public class RuleStore {
     /** A rule of the user's. */
     @Transactional(readOnly = true)
     public Optional<Rule> byId(long userId, long id) {
-        return book(userId).rules().stream().filter(rule -> rule.id() == id).findFirst();
+        return all(userId).stream().filter(rule -> rule.id() == id).findFirst();
     }
 
     private static List<Term> terms(List<Condition> conditions, Names names) {

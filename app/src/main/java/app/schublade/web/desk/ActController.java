@@ -7,7 +7,6 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
@@ -148,9 +147,7 @@ class ActController {
     String makeFolder(
             @AuthenticationPrincipal Person person, @RequestParam String path, Standing standing, Model model) {
         FolderPath wanted = FolderPath.parse(path);
-        boolean known = places.of(person.id(), null).folders().stream()
-                .map(Places.Folder::path)
-                .anyMatch(one -> one.toString().equalsIgnoreCase(wanted.toString()));
+        boolean known = places.of(person.id(), null).folder(wanted).isPresent();
         FolderRef folder = places.folder(person.id(), wanted);
         String told = folder.path().shown();
         return answer(

@@ -36,7 +36,7 @@ class PeopleController {
     @GetMapping
     String page(@AuthenticationPrincipal Person person, Model model) {
         Map<String, List<String>> groups = people.groups(person.id());
-        List<Rule> all = rules.book(person.id()).rules();
+        List<Rule> all = rules.all(person.id());
         Map<String, List<String>> named = new TreeMap<>();
         groups.keySet()
                 .forEach(group -> named.put(

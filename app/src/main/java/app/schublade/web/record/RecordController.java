@@ -76,7 +76,7 @@ class RecordController {
         model.addAttribute("view", view);
         model.addAttribute("filter", filter);
         model.addAttribute("accounts", known.values());
-        model.addAttribute("rules", rules.book(person.id()).rules());
+        model.addAttribute("rules", rules.all(person.id()));
         model.addAttribute("days", RecordDay.of(shown, view.places(), known, dates));
         model.addAttribute("here", address(filter, before));
         model.addAttribute("latest", address(filter, 0));

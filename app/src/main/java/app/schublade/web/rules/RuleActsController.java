@@ -55,7 +55,7 @@ class RuleActsController {
             @RequestParam(required = false) @Nullable List<Long> ids,
             @RequestParam Deed deed,
             RedirectAttributes redirect) {
-        List<Rule> chosen = rules.book(person.id()).rules().stream()
+        List<Rule> chosen = rules.all(person.id()).stream()
                 .filter(rule -> ids != null && ids.contains(rule.id()))
                 .toList();
         redirect.addFlashAttribute(
@@ -109,7 +109,7 @@ class RuleActsController {
         } else {
             rules.putBefore(person.id(), id, before);
         }
-        List<Rule> all = rules.book(person.id()).rules();
+        List<Rule> all = rules.all(person.id());
         int number = all.stream().map(Rule::id).toList().indexOf(id) + 1;
         model.addAttribute("notice", Notice.told("“%s” is rule %d now.".formatted(rule.name(), number)));
         return "frame/parts :: noticeAlone";

@@ -85,8 +85,7 @@ class SieveController {
     }
 
     private SieveWriter.Written written(Person person, Account account) {
-        return new SieveWriter(names(person, account))
-                .write(rules.book(person.id()).rules());
+        return new SieveWriter(names(person, account)).write(rules.all(person.id()));
     }
 
     @GetMapping("/script")
