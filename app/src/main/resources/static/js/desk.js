@@ -5,9 +5,11 @@ document.addEventListener('alpine:init', () => {
   const GLANCE_MILLIS = 1200;
   const QUICK_MILLIS = 80;
   const MOVES = ['archive', 'delete', 'file'];
+  const MARKS = ['flag', 'read'];
 
   Alpine.data('desk', () => ({
     told: '',
+    noMore: true,
     list: null,
     moves: false,
     opening: 0,
@@ -27,18 +29,22 @@ document.addEventListener('alpine:init', () => {
       }
       const on = (target, name, act) => target.addEventListener(name, act, { signal: this.listeners.signal });
       on(this.$root, 'click', (event) => this.click(event));
-      on(document, 'click', (event) => this.clickInStrip(event));
+      on(document, 'click', (event) => this.clickOnDeed(event));
       on(document, 'keydown', (event) => this.key(event));
       on(document, 'mail-changed', async (event) => {
         await this.refresh();
         if (event.detail === 'done' && this.list.current) this.open(this.list.current);
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
-      on(document, 'file-into', (event) => this.act('file', event.detail));
+      on(document, 'picked-folder', (event) => this.act('file', event.detail));
+      on(document, 'picked-label', (event) => this.act('label', event.detail));
+      on(document, 'picked-tray', (event) => this.act('tray', event.detail));
+      on(document, 'picked-due', (event) => this.act('due', event.detail));
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
       });
       document.getElementById('rows').focus({ preventScroll: true });
+      this.list.count();
     },
 
     destroy() {
@@ -49,34 +55,54 @@ document.addEventListener('alpine:init', () => {
     figures() { return document.getElementById('figures').dataset.figures; },
 
     selectionChanged() {
-      const count = this.list.selected.size;
-      this.told = count > 1 ? `${count} selected` : this.figures();
+      const { everything, size } = this.list;
+      const count = everything ? size : this.list.selected.size;
+      this.told = count > 1 ? `${count.toLocaleString('en')} selected` : this.figures();
+      const more = !everything && this.list.selected.size > 1 && this.list.selected.size === this.list.rows.length && size > count;
+      this.noMore = !more;
+      document.getElementById('select-all').textContent = `Select all ${size.toLocaleString('en')}`;
+    },
+
+    /** All that there are, not only those on the screen. */
+    everything() {
+      this.list.selectEverything();
+      this.selectionChanged();
+      this.list.box.focus({ preventScroll: true });
     },
 
     click(event) {
+      const fold = event.target.closest('.fold');
       const row = event.target.closest('.row');
+      if (fold) {
+        event.preventDefault();
+        this.list.toggleFold(row);
+        return;
+      }
       if (row) {
         event.preventDefault();
         this.pick(row.dataset.id, { range: event.shiftKey, toggle: event.ctrlKey || event.metaKey });
         this.list.box.focus({ preventScroll: true });
         return;
       }
-      const deed = event.target.closest('[data-deed]');
-      if (deed) this.act(deed.dataset.deed);
     },
 
-    clickInStrip(event) {
-      const into = event.target.closest('[data-into]');
-      if (into) this.act('file', { folder: into.dataset.into });
-      if (event.target.closest('[data-pick]')) this.choose();
+    /** A button of the sheet or of the filing strip. */
+    clickOnDeed(event) {
+      const button = event.target.closest('[data-deed], [data-into], [data-asks]');
+      if (!button) return;
+      const { deed, into, asks, place } = button.dataset;
+      if (into) this.act('file', { place: into });
+      else if (asks) this.choose(asks);
+      else if (deed === 'category') this.act(deed, { place: place && !this.list.allHave(place) ? place : '' });
+      else this.act(deed);
     },
 
-    choose() {
+    choose(kind) {
       if (this.list.selected.size === 0) {
         schublade.tell('Select a message first: with the arrow keys, or a click.');
         return;
       }
-      document.dispatchEvent(new CustomEvent('open-picker'));
+      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: this.list.sharedLabels().join(' ') } }));
     },
 
     key(event) {
@@ -84,8 +110,14 @@ document.addEventListener('alpine:init', () => {
       if (!inside || event.altKey) return;
       if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
         event.preventDefault();
-        this.list.selectAll();
+        if (this.list.isAllSelected) this.list.selectEverything();
+        else this.list.selectAll();
         this.selectionChanged();
+        return;
+      }
+      if (['ArrowRight', 'ArrowLeft'].includes(event.key) && !event.ctrlKey && !event.metaKey) {
+        const row = this.list.row(this.list.current);
+        if (row) this.list.toggleFold(row, event.key === 'ArrowRight');
         return;
       }
       const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -1e9, End: 1e9 }[event.key];
@@ -126,7 +158,7 @@ document.addEventListener('alpine:init', () => {
       if (!this.list.row(id)?.classList.contains('new')) return;
       this.glance = setTimeout(() => {
         this.list.row(id)?.classList.remove('new');
-        this.post('glance', [id], {});
+        this.post('glance', { ids: [id] }, {});
       }, GLANCE_MILLIS);
     },
 
@@ -142,13 +174,22 @@ document.addEventListener('alpine:init', () => {
         return;
       }
       clearTimeout(this.glance);
-      const ids = rows.map((row) => row.dataset.id);
+      const meant = this.list.meant();
       if (MOVES.includes(deed)) {
-        const posted = this.post(deed, ids, extra);
+        const posted = this.post(deed, meant, extra);
         if (this.moves) this.goOn(posted);
+      } else if (MARKS.includes(deed)) {
+        this.post(this.mark(deed, rows), meant, extra);
       } else {
-        this.post(this.mark(deed, rows), ids, extra);
+        this.postAndShow(deed, meant, extra);
       }
+    },
+
+    /** What shows at the rows and in the sheet only when the server has done it. */
+    async postAndShow(deed, meant, extra) {
+      await this.post(deed, meant, extra);
+      await this.refresh();
+      if (this.list.current) this.open(this.list.current);
     },
 
     /** The rows leave at once; the next message is shown. */
@@ -176,9 +217,9 @@ document.addEventListener('alpine:init', () => {
       return unread ? 'unread' : 'read';
     },
 
-    async post(deed, ids, extra) {
+    async post(deed, meant, extra) {
       this.pending++;
-      const done = await schublade.send('/act', { deed, ids, ...extra });
+      const done = await schublade.send('/act', { deed, ...meant, ...extra });
       this.pending--;
       if (!done || this.stale) this.refresh();
     },

@@ -1,4 +1,4 @@
-/* Messages dragged onto a drawer of the cabinet are filed there. */
+/* Messages dragged onto a drawer of the cabinet are filed there; onto a label or a tray, they get that. */
 (() => {
   'use strict';
 
@@ -31,7 +31,7 @@
 
   document.addEventListener('dragover', (event) => {
     if (!dragging) return;
-    const place = event.target.closest?.('[data-folder]') ?? null;
+    const place = event.target.closest?.('[data-folder], [data-label], [data-tray]') ?? null;
     if (place !== target) light(place);
     if (place) {
       event.preventDefault();
@@ -42,8 +42,13 @@
   document.addEventListener('drop', (event) => {
     if (!dragging || !target) return;
     event.preventDefault();
-    document.dispatchEvent(new CustomEvent('file-into', { detail: { folder: target.dataset.folder } }));
+    drop(target);
   });
+
+  const drop = ({ dataset }) => {
+    const [kind, place] = dataset.folder ? ['folder', dataset.folder] : dataset.label ? ['label', dataset.label] : ['tray', dataset.tray];
+    document.dispatchEvent(new CustomEvent('picked-' + kind, { detail: { place } }));
+  };
 
   document.addEventListener('dragend', () => {
     dragging = false;

@@ -110,7 +110,11 @@
   const isTyping = (element) =>
     element.closest('dialog[open]') || (element.matches('input:not([type=checkbox]), textarea, select') && !element.readOnly);
 
-  const named = (key) => (key.length === 1 ? key.toLowerCase() : key);
+  /** Digits with Shift by where they lie on the keyboard: what they type differs from country to country. */
+  const named = ({ key, code, shiftKey }) => {
+    if (shiftKey && /^Digit\d$/.test(code)) return 'Shift+' + code.slice(-1);
+    return key.length === 1 ? key.toLowerCase() : key;
+  };
 
   const press = (element) => {
     if (element.matches('input')) {
@@ -127,7 +131,7 @@
       if (event.key === 'Escape' && event.target.id === 'find') document.getElementById('rows')?.focus();
       return;
     }
-    const key = named(event.key);
+    const key = named(event);
     const element = [...document.querySelectorAll('[data-key]')].find((one) => one.dataset.key === key && !one.disabled);
     if (element) {
       event.preventDefault();

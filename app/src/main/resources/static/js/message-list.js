@@ -10,16 +10,22 @@
       this.selected = new Set();
       this.current = null;
       this.anchor = null;
+      this.everything = false;
     }
 
     get box() { return document.getElementById('rows'); }
     get scroll() { return document.querySelector('.list .scroll'); }
     get rows() { return [...(this.box?.querySelectorAll('.row') ?? [])]; }
     row(id) { return document.getElementById('m' + id); }
+    /** How many there are, as far as that has been counted. */
+    get size() { return Number(document.getElementById('pills')?.dataset.size ?? 0); }
+    get conversations() { return document.querySelector('.main')?.dataset.conversations === 'true'; }
+    get isAllSelected() { return this.selected.size > 0 && this.selected.size === this.rows.length; }
     get chosen() { return [...this.selected].map((id) => this.row(id)).filter(Boolean); }
 
     /** Selects one row: alone, with those up to it (range), or in addition (toggle). */
     select(id, { range = false, toggle = false } = {}) {
+      this.everything = false;
       if (range && this.anchor) {
         const ids = this.rows.map((row) => row.dataset.id);
         const [from, to] = [ids.indexOf(this.anchor), ids.indexOf(id)].sort((a, b) => a - b);
@@ -40,6 +46,51 @@
       this.selected = new Set(this.rows.map((row) => row.dataset.id));
       this.show();
     }
+
+    selectEverything() {
+      this.selectAll();
+      this.everything = true;
+    }
+
+    /** How the selection is named to the server. */
+    meant() {
+      if (this.everything) return { all: this.address };
+      const ids = this.chosen.map((row) => row.dataset.id);
+      const folded = this.conversations && this.chosen.some((row) => row.classList.contains('many') && !this.isOpen(row));
+      return folded ? { ids, conversations: this.address } : { ids };
+    }
+
+    /** The ids of the labels that all selected messages have. */
+    sharedLabels() {
+      const all = this.chosen.map((row) => (row.dataset.labels ?? '').split(' ').filter(Boolean));
+      return (all[0] ?? []).filter((label) => all.every((labels) => labels.includes(label)));
+    }
+
+    /** Whether all selected messages have this category already. */
+    allHave(category) { return this.chosen.every((row) => row.dataset.category === category); }
+
+    isOpen(row) { return row.querySelector('.fold')?.getAttribute('aria-expanded') === 'true'; }
+
+    /** Shows the other messages of a row's conversation below it, or folds them again. */
+    async toggleFold(row, open = !this.isOpen(row)) {
+      const fold = row.querySelector('.fold');
+      if (!fold || open === this.isOpen(row)) return;
+      fold.setAttribute('aria-expanded', String(open));
+      if (open) {
+        const slot = document.createElement('div');
+        slot.id = 'unfolded-' + row.dataset.id;
+        slot.setAttribute('role', 'presentation');
+        row.after(slot);
+        await schublade.ask('/mail/conversation/' + row.dataset.id + '?' + new URLSearchParams({ here: this.address }),
+          { into: slot.id, still: () => slot.isConnected });
+      } else {
+        while (row.nextElementSibling?.classList.contains('inner')) row.nextElementSibling.remove();
+      }
+      this.show();
+    }
+
+    /** Counts what each filter would leave. */
+    count() { return schublade.ask(this.address, { into: 'pills', still: () => Boolean(this.box) }); }
 
     /** Writes the selection into the page. */
     show() {
@@ -72,6 +123,7 @@
         if (!after || after.classList.contains('div')) heading.remove();
       });
       this.selected.clear();
+      this.everything = false;
       this.current = null;
       return next;
     }
@@ -90,7 +142,9 @@
       await schublade.ask(this.address + (this.address.includes('?') ? '&' : '?') + 'rows=' + count,
         { into: 'rows', still: () => scroll.isConnected });
       if (!scroll.isConnected) return; // The user has gone elsewhere.
+      this.count();
       this.selected = new Set([...this.selected].filter((id) => this.row(id)));
+      if (this.everything) this.selectEverything();
       this.show();
       const same = first && this.row(first.dataset.id);
       if (same) scroll.scrollTop += same.getBoundingClientRect().top - offset;

@@ -1,4 +1,4 @@
-/* Finds a folder by a few letters and files into it. */
+/* Finds something by a few letters: a folder to file into, a label, a place to go to. What is chosen is announced. */
 document.addEventListener('alpine:init', () => {
   'use strict';
 
@@ -6,7 +6,9 @@ document.addEventListener('alpine:init', () => {
     listeners: new AbortController(),
 
     init() {
-      document.addEventListener('open-picker', () => this.open(), { signal: this.listeners.signal });
+      document.addEventListener('open-picker', (event) => {
+        if (event.detail.kind === this.$root.dataset.kind) this.open(event.detail.on ?? '');
+      }, { signal: this.listeners.signal });
       this.$root.addEventListener('click', (event) => {
         if (event.target === this.$root) this.$root.close(); // Beside the sheet of the dialog.
       });
@@ -14,7 +16,8 @@ document.addEventListener('alpine:init', () => {
 
     destroy() { this.listeners.abort(); },
 
-    open() {
+    open(on) {
+      this.$refs.on.value = on;
       this.$refs.letters.value = '';
       this.$root.showModal();
       htmx.trigger(this.$refs.letters, 'pick');
@@ -46,8 +49,31 @@ document.addEventListener('alpine:init', () => {
     choose(option) {
       if (!option) return;
       this.$root.close();
-      const { folder, path } = option.dataset;
-      document.dispatchEvent(new CustomEvent('file-into', { detail: folder ? { folder } : { path } }));
+      const { ...chosen } = option.dataset;
+      document.dispatchEvent(new CustomEvent('picked-' + this.$root.dataset.kind, { detail: chosen }));
+    },
+  }));
+
+  /** Asks for a day. */
+  Alpine.data('dueDialog', () => ({
+    listeners: new AbortController(),
+
+    init() {
+      document.addEventListener('open-picker', (event) => {
+        if (event.detail.kind === 'due') this.$root.showModal();
+      }, { signal: this.listeners.signal });
+    },
+
+    destroy() { this.listeners.abort(); },
+    choose(event) { this.announce(event.target.closest('[data-day]')?.dataset.day); },
+    typed() { this.announce(this.$refs.day.value); },
+    clear() { this.announce('', true); },
+    leave() { this.$root.close(); },
+
+    announce(due, cleared = false) {
+      if (!due && !cleared) return;
+      this.$root.close();
+      document.dispatchEvent(new CustomEvent('picked-due', { detail: { due } }));
     },
   }));
 });

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Verdict;
 import java.sql.Array;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -66,12 +67,33 @@ public class FilingStore {
     /** A user's wish: the same change for all the messages. */
     @Transactional
     public Outcome act(long userId, Cause cause, String title, Collection<Long> messages, UnaryOperator<State> change) {
-        Map<Long, Moving> before = lock(userId, messages);
-        List<Step> steps = before.values().stream()
+        List<Step> steps = steps(userId, messages, change);
+        return carryOut(userId, cause, title, steps, steps);
+    }
+
+    /**
+     * A part of an act on more messages than one transaction should hold.
+     *
+     * @param batch that of the parts before; 0 if there is none yet
+     * @return the batch of this part and the next
+     */
+    @Transactional
+    public long actFurther(
+            long userId,
+            Cause cause,
+            String title,
+            Collection<Long> messages,
+            UnaryOperator<State> change,
+            long batch) {
+        List<Step> steps = steps(userId, messages, change);
+        return steps.isEmpty() ? batch : carryOut(userId, cause, title, steps, steps, batch);
+    }
+
+    private List<Step> steps(long userId, Collection<Long> messages, UnaryOperator<State> change) {
+        return lock(userId, messages).values().stream()
                 .map(moving -> new Step(moving, change.apply(moving.state()), null))
                 .filter(Step::changesSomething)
                 .toList();
-        return carryOut(userId, cause, title, steps, steps);
     }
 
     /** A run of rules over messages that are there; each message with those parts of its verdict that are to be done. */
@@ -197,12 +219,17 @@ public class FilingStore {
         if (steps.isEmpty()) {
             return Outcome.NOTHING;
         }
+        return new Outcome(carryOut(userId, cause, title, steps, recorded, 0), title, ids(steps), 0);
+    }
+
+    private long carryOut(
+            long userId, Cause cause, String title, List<Step> steps, List<Step> recorded, long batchSoFar) {
         store(steps);
         ledger.order(steps);
-        long batch = ledger.openBatch(userId, cause, title);
+        long batch = batchSoFar == 0 ? ledger.openBatch(userId, cause, title) : batchSoFar;
         ledger.write(batch, recorded);
         tell(userId, steps);
-        return new Outcome(batch, title, ids(steps), 0);
+        return batch;
     }
 
     private void tell(long userId, List<Step> steps) {
@@ -283,8 +310,8 @@ public class FilingStore {
     private Map<Long, Moving> lock(long userId, Collection<Long> messages) {
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
-                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.category_id,
-                            array(select label_id from message_label where message_id = m.id) as labels
+                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id,
+                            m.tray_id, array(select label_id from message_label where message_id = m.id) as labels
                         from message m where m.user_id = :user and m.id = any(:ids) order by m.id for update of m
                         """)
                 .param("user", userId)
@@ -307,8 +334,10 @@ public class FilingStore {
                 row.getLong(folder),
                 row.getBoolean("unread" + ending),
                 row.getBoolean("flagged" + ending),
+                row.getObject(ending.isEmpty() ? "due_on" : "due" + ending, LocalDate.class),
                 row.getObject(category, Long.class),
-                Arrays.stream(longs(row.getArray("labels" + ending))).collect(Collectors.toSet()));
+                Arrays.stream(longs(row.getArray("labels" + ending))).collect(Collectors.toSet()),
+                row.getObject(ending.isEmpty() ? "tray_id" : "tray" + ending, Long.class));
     }
 
     private static Long[] longs(Array array) throws SQLException {
@@ -320,9 +349,10 @@ public class FilingStore {
             return;
         }
         jdbc.sql("""
-                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, category_id = v.category
-                        from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[],
-                                    :categories::bigint[]) as v (id, folder, unread, flagged, category)
+                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
+                            category_id = v.category, tray_id = v.tray
+                        from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
+                            :categories::bigint[], :trays::bigint[]) as v (id, folder, unread, flagged, due, category, tray)
                         where m.id = v.id
                         """)
                 .param("ids", column(steps, step -> step.moving().id()))
@@ -333,10 +363,17 @@ public class FilingStore {
                 .param(
                         "flagged",
                         steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
+                .param("due", steps.stream().map(FilingStore::due).toArray(String[]::new))
                 .param("categories", column(steps, step -> step.after().category()))
+                .param("trays", column(steps, step -> step.after().tray()))
                 .update();
         storeLabels(steps);
         count(steps);
+    }
+
+    private static @Nullable String due(Step step) {
+        LocalDate due = step.after().due();
+        return due == null ? null : due.toString();
     }
 
     private static Long[] column(List<Step> steps, java.util.function.Function<Step, @Nullable Long> value) {
@@ -344,17 +381,25 @@ public class FilingStore {
     }
 
     private void storeLabels(List<Step> steps) {
-        for (Step step : steps) {
-            if (step.after().labels().equals(step.moving().state().labels())) {
-                continue;
-            }
-            jdbc.sql("delete from message_label where message_id = ? and label_id <> all(?)")
-                    .params(step.moving().id(), step.after().labels().toArray(Long[]::new))
-                    .update();
-            jdbc.sql("insert into message_label (message_id, label_id) select ?, unnest(?) on conflict do nothing")
-                    .params(step.moving().id(), step.after().labels().toArray(Long[]::new))
-                    .update();
+        List<Step> changed = steps.stream()
+                .filter(step ->
+                        !step.after().labels().equals(step.moving().state().labels()))
+                .toList();
+        if (changed.isEmpty()) {
+            return;
         }
+        jdbc.sql("delete from message_label where message_id = any(?)")
+                .param(column(changed, step -> step.moving().id()))
+                .update();
+        List<long[]> pairs = changed.stream()
+                .flatMap(step -> step.after().labels().stream()
+                        .map(label -> new long[] {step.moving().id(), label}))
+                .toList();
+        jdbc.sql(
+                        "insert into message_label (message_id, label_id) select * from unnest(:messages::bigint[], :labels::bigint[])")
+                .param("messages", pairs.stream().map(pair -> pair[0]).toArray(Long[]::new))
+                .param("labels", pairs.stream().map(pair -> pair[1]).toArray(Long[]::new))
+                .update();
     }
 
     /** Counts are moved by what changed, so that nothing is ever counted again. */

@@ -38,9 +38,9 @@ class Ledger {
     void write(long batch, List<Step> steps) {
         template.batchUpdate("""
                 insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
-                    unread_before, unread_after, flagged_before, flagged_after, category_before, category_after,
-                    labels_before, labels_after)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    unread_before, unread_after, flagged_before, flagged_after, due_before, due_after,
+                    category_before, category_after, labels_before, labels_after, tray_before, tray_after)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 """, steps, JDBC_BATCH, (statement, step) -> {
             Object[] row = row(batch, step);
             for (int i = 0; i < row.length; i++) {
@@ -66,10 +66,14 @@ class Ledger {
             after.unread(),
             before.flagged(),
             after.flagged(),
+            before.due(),
+            after.due(),
             before.category(),
             after.category(),
             before.labels().toArray(Long[]::new),
-            after.labels().toArray(Long[]::new)
+            after.labels().toArray(Long[]::new),
+            before.tray(),
+            after.tray()
         };
     }
 

@@ -2,10 +2,11 @@ package app.schublade.store;
 
 import app.schublade.core.message.Address;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** A message as a list shows it. */
+/** A message as a list shows it; its size in bytes. */
 public record ListRow(
         long id,
         long accountId,
@@ -13,17 +14,16 @@ public record ListRow(
         Instant received,
         boolean unread,
         boolean flagged,
+        @Nullable LocalDate due,
         int attachments,
         @Nullable Long categoryId,
+        @Nullable Long tray,
+        @Nullable Long conversation,
         List<Long> labels,
         Address sender,
         String recipients,
         String subject,
         String snippet,
+        int size,
         @Nullable String alias,
-        @Nullable String listId) {
-
-    public ListQuery.Cursor cursor() {
-        return new ListQuery.Cursor(received, id);
-    }
-}
+        @Nullable String listId) {}

@@ -7,6 +7,7 @@ import app.schublade.core.place.Keyword;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.core.place.TrayKind;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.LinkedHashMap;
@@ -30,11 +31,17 @@ public class PlaceStore {
         this.jdbc = jdbc;
     }
 
-    /** What a user starts with: the special folders and three categories. */
+    /** What a user starts with: the special folders, four trays and three categories. */
     void furnish(long userId) {
         for (SpecialUse use : SpecialUse.values()) {
             jdbc.sql("insert into folder (user_id, path, use) values (?, ?, ?)")
                     .params(userId, use.shown(), use.name())
+                    .update();
+        }
+        int position = 1;
+        for (TrayKind kind : TrayKind.values()) {
+            jdbc.sql("insert into tray (user_id, position, name, kind) values (?, ?, ?, ?)")
+                    .params(userId, position++, kind.shown(), kind.name())
                     .update();
         }
         for (String name : List.of("Today", "Next", "With others")) {
@@ -45,7 +52,8 @@ public class PlaceStore {
     /** Everything with its counts, over all accounts or for one. */
     public Places of(long userId, @Nullable Long accountId) {
         List<Places.Folder> folders = jdbc.sql("""
-                        select f.id, f.path, f.use, coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
+                        select f.id, f.path, f.use, f.position, f.hidden, f.pinned,
+                            coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
                         from folder f left join folder_count c
                             on c.folder_id = f.id and (:account::bigint is null or c.account_id = :account)
                         where f.user_id = :user and f.deleted_at is null group by f.id
@@ -54,7 +62,7 @@ public class PlaceStore {
                 .param("user", userId)
                 .query(PlaceStore::folder)
                 .list();
-        return new Places(folders, labels(userId, accountId), categories(userId));
+        return new Places(folders, labels(userId, accountId), categories(userId), trays(userId, accountId));
     }
 
     /** What servers call the user's labels and categories. */
@@ -76,7 +84,7 @@ public class PlaceStore {
 
     private List<Places.Label> labels(long userId, @Nullable Long accountId) {
         return jdbc.sql("""
-                        select l.id, l.path, l.tone, l.keyword, count(m.id) as unread
+                        select l.id, l.path, l.tone, l.keyword, l.position, l.hidden, count(m.id) as unread
                         from label l
                         left join message_label ml on ml.label_id = l.id
                         left join message m on m.id = ml.message_id and m.unread
@@ -90,19 +98,44 @@ public class PlaceStore {
                         FolderPath.parse(row.getString("path")),
                         Tone.valueOf(row.getString("tone")),
                         row.getString("keyword"),
-                        row.getInt("unread")))
+                        row.getInt("unread"),
+                        row.getObject("position", Integer.class),
+                        row.getBoolean("hidden")))
                 .list();
     }
 
+    private List<Places.Tray> trays(long userId, @Nullable Long accountId) {
+        return jdbc.sql("""
+                        select t.id, t.name, t.kind, coalesce(u.unread, 0) as unread from tray t left join (
+                            select m.tray_id, count(*) as unread from message m join folder f on f.id = m.folder_id
+                            where f.user_id = :user and f.use = 'INBOX' and m.unread
+                                and (:account::bigint is null or m.account_id = :account)
+                            group by m.tray_id) u on u.tray_id = t.id
+                        where t.user_id = :user order by t.position, t.id
+                        """)
+                .param("account", accountId)
+                .param("user", userId)
+                .query((row, number) -> new Places.Tray(
+                        row.getLong("id"), row.getString("name"), kind(row.getString("kind")), row.getInt("unread")))
+                .list();
+    }
+
+    private static @Nullable TrayKind kind(@Nullable String name) {
+        return name == null ? null : TrayKind.valueOf(name);
+    }
+
     public List<Places.Category> categories(long userId) {
-        return jdbc.sql("select id, rank, name, tone, keyword from category where user_id = ? order by rank, id")
+        return jdbc.sql(
+                        "select id, rank, name, tone, keyword, mark, due_days from category where user_id = ? order by rank, id")
                 .param(userId)
                 .query((row, number) -> new Places.Category(
                         row.getLong("id"),
                         row.getInt("rank"),
                         row.getString("name"),
                         Tone.valueOf(row.getString("tone")),
-                        row.getString("keyword")))
+                        row.getString("keyword"),
+                        row.getString("mark"),
+                        row.getObject("due_days", Integer.class)))
                 .list();
     }
 
@@ -243,6 +276,9 @@ public class PlaceStore {
                 FolderPath.parse(row.getString("path")),
                 use == null ? null : SpecialUse.valueOf(use),
                 row.getInt("total"),
-                row.getInt("unread"));
+                row.getInt("unread"),
+                row.getObject("position", Integer.class),
+                row.getBoolean("hidden"),
+                row.getBoolean("pinned"));
     }
 }

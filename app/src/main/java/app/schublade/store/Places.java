@@ -1,23 +1,106 @@
 package app.schublade.store;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.core.place.TrayKind;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** A user's folders, labels and categories, all at once. */
-public record Places(List<Folder> folders, List<Label> labels, List<Category> categories) {
+/** A user's folders, labels, categories and trays, all at once. */
+public record Places(List<Folder> folders, List<Label> labels, List<Category> categories, List<Tray> trays) {
 
-    /** A folder and what lies in it, over all accounts or in one. */
-    public record Folder(long id, FolderPath path, @Nullable SpecialUse use, int total, int unread) {}
+    /**
+     * A folder and what lies in it, over all accounts or in one.
+     *
+     * @param position among its siblings, if the user has put them in an order
+     * @param hidden out of the cabinet, unless something unread is in it
+     * @param pinned above all others
+     */
+    public record Folder(
+            long id,
+            FolderPath path,
+            @Nullable SpecialUse use,
+            int total,
+            int unread,
+            @Nullable Integer position,
+            boolean hidden,
+            boolean pinned)
+            implements Placed {}
 
     /** A label and how many unread messages have it. */
-    public record Label(long id, FolderPath path, Tone tone, String keyword, int unread) {}
+    public record Label(
+            long id,
+            FolderPath path,
+            Tone tone,
+            String keyword,
+            int unread,
+            @Nullable Integer position,
+            boolean hidden) implements Placed {
+        @Override
+        public boolean pinned() {
+            return false;
+        }
+    }
 
-    /** A category; ranks start at 1. */
-    public record Category(long id, int rank, String name, Tone tone, String keyword) {}
+    /** What stands in a tree beside others. */
+    public interface Placed {
+        FolderPath path();
+
+        @Nullable
+        Integer position();
+
+        boolean pinned();
+
+        /** Pinned ones first, then those with a position, then the others by name. */
+        Comparator<Placed> AS_ARRANGED = Comparator.comparing((Placed placed) -> !placed.pinned())
+                .thenComparing(Placed::position, Comparator.nullsLast(Comparator.naturalOrder()));
+    }
+
+    /**
+     * A category; ranks start at 1.
+     *
+     * @param mark what stands in its stamp instead of the rank, or null
+     * @param dueDays a message that gets it is flagged, due so many days later; or null
+     */
+    public record Category(
+            long id,
+            int rank,
+            String name,
+            Tone tone,
+            String keyword,
+            @Nullable String mark,
+            @Nullable Integer dueDays) {
+        /** What stands in its stamp. */
+        public String stamp() {
+            return mark == null ? String.valueOf(rank) : mark;
+        }
+    }
+
+    /** A division of the Inbox and how many unread messages lie there. */
+    public record Tray(long id, String name, @Nullable TrayKind kind, int unread) {}
+
+    public Optional<Tray> tray(@Nullable Long id) {
+        return trays.stream().filter(tray -> id != null && tray.id() == id).findFirst();
+    }
+
+    /** The ids of the labels as they stand in their tree, from top to bottom. */
+    public List<Long> labelOrder() {
+        return labelTree().inOrder().map(Label::id).toList();
+    }
+
+    public PathTree<Label> labelTree() {
+        return PathTree.of(labels, Label::path, Placed.AS_ARRANGED);
+    }
+
+    /** The folders of the user's own making. */
+    public PathTree<Folder> folderTree() {
+        return PathTree.of(
+                folders.stream().filter(folder -> folder.use() == null).toList(), Folder::path, Placed.AS_ARRANGED);
+    }
 
     public Optional<Folder> folder(long id) {
         return folders.stream().filter(folder -> folder.id() == id).findFirst();

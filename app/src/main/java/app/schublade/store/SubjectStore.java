@@ -41,7 +41,7 @@ public class SubjectStore {
 
     /** What was stored before the newest columns were there is read from its source again. */
     private static final String ROW = MessageStore.COLUMNS + """
-            , h.size, h.reply_to, h.addressed_to, h.traits, h.attached,
+            , h.reply_to, h.addressed_to, h.traits, h.attached,
                 case when :body then t.body end as body,
                 case when :headers or h.traits is null then s.gzip end as source
             from message m join message_head h on h.message_id = m.id

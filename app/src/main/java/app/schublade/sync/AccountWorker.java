@@ -30,7 +30,6 @@ final class AccountWorker {
     private static final Duration LOOK_AT_POP = Duration.ofSeconds(60);
     private static final Duration POLL = Duration.ofMillis(1500);
     private static final int LONGEST_PAUSE_SECONDS = 300;
-    private static final int INDEX_BATCH = 500;
 
     private final long id;
     private final int version;
@@ -166,8 +165,8 @@ final class AccountWorker {
             look.look(tools.keyring().of(account), PATIENCE);
             failures = 0;
             tools.progress().connected(account);
-            boolean indexed = tools.intake().index(id, INDEX_BATCH) < INDEX_BATCH;
-            awaitAll(indexed ? LOOK_AT_POP : Duration.ofMillis(1)); // What the user does is nothing to its server.
+            boolean caughtUp = tools.catchUp(id);
+            awaitAll(caughtUp ? LOOK_AT_POP : Duration.ofMillis(1)); // What the user does is nothing to its server.
         }
     }
 
@@ -219,7 +218,7 @@ final class AccountWorker {
                 look.inbox().marks();
                 marks = System.nanoTime();
             }
-            if (tools.intake().index(id, INDEX_BATCH) < INDEX_BATCH) {
+            if (tools.catchUp(id)) {
                 await(watch.isWatching() ? LOOK_AT_MARKS : POLL);
             }
         }

@@ -85,6 +85,7 @@ final class Intake {
         List<Incoming> opened =
                 tools.opener().open(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
         tools.intake().store(account, mailbox, opened);
+        tools.conversations().join(account.id(), Math.max(1, opened.size()));
     }
 
     private boolean isKnownElsewhere(Mailbox mailbox, Letter one) {

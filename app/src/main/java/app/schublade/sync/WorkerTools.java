@@ -1,6 +1,7 @@
 package app.schublade.sync;
 
 import app.schublade.store.AccountStore;
+import app.schublade.store.ConversationStore;
 import app.schublade.store.CopyStore;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.MailboxStore;
@@ -15,9 +16,19 @@ record WorkerTools(
         MailboxStore mailboxes,
         CopyStore copies,
         IntakeStore intake,
+        ConversationStore conversations,
         OrderStore orders,
         PopStore pop,
         MarkSync marks,
         LetterOpener opener,
         Keyring keyring,
-        Progress progress) {}
+        Progress progress) {
+    private static final int JOINED = 2_000;
+    private static final int INDEXED = 500;
+
+    /** Does some of what follows behind new mail: conversations, and finding by words. Returns whether all is done. */
+    boolean catchUp(long accountId) {
+        boolean joined = conversations.join(accountId, JOINED) < JOINED;
+        return intake.index(accountId, INDEXED) < INDEXED && joined;
+    }
+}

@@ -87,11 +87,8 @@ class IntakeStoreTest {
     }
 
     private List<Long> found(String words) {
-        return cabinet
-                .messages
-                .page(user, new ListQuery(new ListQuery.Found(words), null, false, false, false, null, 10))
-                .stream()
-                .map(ListRow::id)
+        return cabinet.lists.page(user, List.of(), ListQuery.newest(new ListQuery.Found(words), 10)).stream()
+                .map(line -> line.row().id())
                 .toList();
     }
 

@@ -20,6 +20,7 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListRow;
+import app.schublade.store.ListStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
@@ -47,6 +48,7 @@ class SynchroniserTest {
 
     private final Office office;
     private final MessageStore messages;
+    private final ListStore lists;
     private final FilingStore filing;
     private final PlaceStore places;
     private Standin hosts;
@@ -56,6 +58,7 @@ class SynchroniserTest {
     SynchroniserTest(Office office) {
         this.office = office;
         messages = office.bean(MessageStore.class);
+        lists = office.bean(ListStore.class);
         filing = office.bean(FilingStore.class);
         places = office.bean(PlaceStore.class);
         hosts = new Standin(Standin.Options.forTests(0));
@@ -83,8 +86,9 @@ class SynchroniserTest {
     }
 
     private List<ListRow> rows() {
-        return messages.page(
-                person.id(), new ListQuery(new ListQuery.InFolder(inbox()), null, false, false, false, null, 500));
+        return lists.page(person.id(), List.of(), ListQuery.newest(new ListQuery.InFolder(inbox()), 500)).stream()
+                .map(ListStore.Line::row)
+                .toList();
     }
 
     private long inbox() {

@@ -21,11 +21,13 @@ import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.ConversationStore;
 import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.Incoming;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.ListRow;
+import app.schublade.store.ListStore;
 import app.schublade.store.Mailbox;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
@@ -46,6 +48,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
@@ -71,9 +74,11 @@ public final class Cabinet implements AutoCloseable {
     public final PlaceStore places;
     public final AccountStore accounts;
     public final MessageStore messages;
+    public final ListStore lists;
     public final SubjectStore subjects;
     public final FilingStore filing;
     public final IntakeStore intake;
+    public final ConversationStore conversations;
     public final RuleStore rules;
     public final OrderStore orders;
     public final MailboxStore mailboxes;
@@ -153,9 +158,11 @@ public final class Cabinet implements AutoCloseable {
         places = context.getBean(PlaceStore.class);
         accounts = context.getBean(AccountStore.class);
         messages = context.getBean(MessageStore.class);
+        lists = context.getBean(ListStore.class);
         subjects = context.getBean(SubjectStore.class);
         filing = context.getBean(FilingStore.class);
         intake = context.getBean(IntakeStore.class);
+        conversations = context.getBean(ConversationStore.class);
         rules = context.getBean(RuleStore.class);
         orders = context.getBean(OrderStore.class);
         mailboxes = context.getBean(MailboxStore.class);
@@ -202,25 +209,42 @@ public final class Cabinet implements AutoCloseable {
     }
 
     /** A message as it is written; every text may be left empty. */
-    public record Letter(String from, String to, String subject, String text, Instant received, boolean unread) {
+    public record Letter(
+            String from,
+            String to,
+            String subject,
+            String text,
+            Instant received,
+            boolean unread,
+            String id,
+            List<String> references) {
         public static Letter from(String from, String subject) {
-            return new Letter(from, "me@quay.example", subject, "Some text.", MORNING, true);
+            return new Letter(from, "me@quay.example", subject, "Some text.", MORNING, true, "", List.of());
         }
 
         public Letter to(String other) {
-            return new Letter(from, other, subject, text, received, unread);
+            return new Letter(from, other, subject, text, received, unread, id, references);
         }
 
         public Letter saying(String other) {
-            return new Letter(from, to, subject, other, received, unread);
+            return new Letter(from, to, subject, other, received, unread, id, references);
         }
 
         public Letter at(Instant other) {
-            return new Letter(from, to, subject, text, other, unread);
+            return new Letter(from, to, subject, text, other, unread, id, references);
         }
 
         public Letter read() {
-            return new Letter(from, to, subject, text, received, false);
+            return new Letter(from, to, subject, text, received, false, id, references);
+        }
+
+        /** With a Message-ID of its own, as an answer to others. */
+        public Letter named(String name, String... answered) {
+            return new Letter(from, to, subject, text, received, unread, name, List.of(answered));
+        }
+
+        private String ids() {
+            return references.stream().map(one -> "<" + one + "@quay.example>").collect(Collectors.joining(" "));
         }
 
         byte[] source(long uid) {
@@ -228,12 +252,18 @@ public final class Cabinet implements AutoCloseable {
                     From: %s
                     To: %s
                     Subject: %s
-                    Message-ID: <m%d@quay.example>
-                    Content-Type: text/plain; charset=utf-8
+                    Message-ID: <%s@quay.example>
+                    %sContent-Type: text/plain; charset=utf-8
                     Content-Transfer-Encoding: 8bit
 
                     %s
-                    """.formatted(from, to, subject, uid, text)
+                    """.formatted(
+                            from,
+                            to,
+                            subject,
+                            id.isEmpty() ? "m" + uid : id,
+                            references.isEmpty() ? "" : "References: " + ids() + "\n",
+                            text)
                     .replace("\n", "\r\n")
                     .getBytes(StandardCharsets.UTF_8);
         }

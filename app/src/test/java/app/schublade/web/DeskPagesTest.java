@@ -150,7 +150,7 @@ class DeskPagesTest {
         Answer deep = browser.post("/act", "ids", id, "deed", "file", "path", "a/".repeat(13));
         assertThat(deep.status()).isEqualTo(422);
         assertThat(deep.page().select("#notice .problem").text()).contains("12 is the limit");
-        assertThat(browser.post("/act", "ids", id, "deed", "file", "folder", 999_999)
+        assertThat(browser.post("/act", "ids", id, "deed", "file", "place", 999_999)
                         .text())
                 .contains("This folder is gone");
         assertThat(browser.post("/act", "ids", id, "deed", "explode").status()).isEqualTo(422);
@@ -167,8 +167,8 @@ class DeskPagesTest {
         Document choices = browser.get("/folders/pick?letters=half").page();
         assertThat(choices.select("li[data-path]").text()).isEqualTo("Make half and file there");
         choices = browser.get("/folders/pick?letters=hal").page();
-        assertThat(choices.expectFirst("li[data-folder]").text()).isEqualTo("Loans / Halden Foundation");
-        assertThat(choices.expectFirst("li[data-folder]").attr("aria-selected")).isEqualTo("true");
+        assertThat(choices.expectFirst("li[data-place]").text()).isEqualTo("Loans / Halden Foundation");
+        assertThat(choices.expectFirst("li[data-place]").attr("aria-selected")).isEqualTo("true");
         assertThat(browser.get("/folders/pick").page().text()).doesNotContain("Sent", "Drafts");
     }
 
@@ -317,10 +317,10 @@ class DeskPagesTest {
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "grebe.example", "Loans/Halden"));
         assertThat(browser.get("/mail/folder/" + loans)
                         .page()
-                        .select(".edit-folder")
+                        .select(".edit-place")
                         .attr("href"))
                 .isEqualTo("/folders/" + loans);
-        assertThat(browser.get("/mail/inbox").page().select(".edit-folder")).isEmpty();
+        assertThat(browser.get("/mail/inbox").page().select(".edit-place")).isEmpty();
         Document page = browser.get("/folders/" + loans).page();
         assertThat(page.select("main").text())
                 .contains("1 message goes to the trash", "The folder in it goes too", "From grebe.example");

@@ -12,7 +12,7 @@ import app.schublade.standin.Standin;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.ListQuery;
-import app.schublade.store.MessageStore;
+import app.schublade.store.ListStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.sync.AccountAdder;
@@ -116,13 +116,11 @@ final class ArrivalBench {
 
     private static String newest(Application application, long folder) {
         return application
-                .bean(MessageStore.class)
-                .page(
-                        application.user,
-                        new ListQuery(new ListQuery.InFolder(folder), null, false, false, false, null, 1))
+                .bean(ListStore.class)
+                .page(application.user, List.of(), ListQuery.newest(new ListQuery.InFolder(folder), 1))
                 .stream()
                 .findFirst()
-                .map(row -> row.subject())
+                .map(line -> line.row().subject())
                 .orElse("");
     }
 }

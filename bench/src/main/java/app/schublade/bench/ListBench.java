@@ -1,12 +1,12 @@
 package app.schublade.bench;
 
+import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.MailHost;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.ListQuery;
-import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
+import app.schublade.store.ListStore;
 import app.schublade.store.PlaceStore;
 import java.net.CookieManager;
 import java.net.URI;
@@ -16,6 +16,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -106,15 +107,16 @@ final class ListBench {
     }
 
     private static void measure(Application application, HttpClient client, long inbox, int depth) throws Exception {
-        MessageStore messages = application.bean(MessageStore.class);
+        ListStore lists = application.bean(ListStore.class);
         ListQuery.Cursor after = cursor(application, inbox, depth);
-        ListQuery query = new ListQuery(new ListQuery.InFolder(inbox), null, false, false, false, after, PAGE + 1);
+        ListQuery query =
+                new ListQuery(new ListQuery.InFolder(inbox), null, Set.of(), Arrangement.USUAL, after, PAGE + 1);
         String path = "/mail/inbox" + (after == null ? "" : "?after=" + after);
         Times bare = new Times();
         Times whole = new Times();
         for (int i = 0; i < TIMES * 2; i++) {
             long begin = System.nanoTime();
-            List<ListRow> rows = messages.page(application.user, query);
+            List<ListStore.Line> rows = lists.page(application.user, List.of(), query);
             long queried = System.nanoTime();
             String page = get(client, application, path);
             long answered = System.nanoTime();
@@ -139,8 +141,8 @@ final class ListBench {
                         .sql(
                                 "select received_at, id from message where folder_id = ? order by 1 desc, 2 desc offset ? limit 1")
                         .params(inbox, depth)
-                        .query((row, number) ->
-                                new ListQuery.Cursor(row.getTimestamp(1).toInstant(), row.getLong(2)))
+                        .query((row, number) -> new ListQuery.Cursor(
+                                List.of(), row.getTimestamp(1).toInstant(), row.getLong(2)))
                         .single();
     }
 }

@@ -93,7 +93,7 @@ final class Desk {
         press("f");
         Locator box = page.getByRole(AriaRole.COMBOBOX);
         box.fill(letters);
-        assertThat(page.locator("#choices li[aria-selected=true]"))
+        assertThat(page.locator("#folder-choices li[aria-selected=true]"))
                 .containsText(
                         letters,
                         new com.microsoft.playwright.assertions.LocatorAssertions.ContainsTextOptions()

@@ -1,9 +1,7 @@
 package app.schublade.web.desk;
 
-import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
-import app.schublade.core.place.SpecialUse;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.PlaceStore;
@@ -11,12 +9,11 @@ import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import java.util.List;
-import java.util.Locale;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -24,92 +21,97 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** What a user does to messages, and takes back. Each answer is the strip's notice and the cabinet's new counts. */
 @Controller
 class ActController {
-    private static final int MAX_AT_ONCE = 10_000;
+    private static final int MAX_NAMED = 10_000;
 
     private final FilingStore filing;
     private final PlaceStore places;
+    private final Deeds deeds;
+    private final Listings listings;
+    private final LongActs longActs;
     private final Frame frame;
 
-    ActController(FilingStore filing, PlaceStore places, Frame frame) {
+    ActController(
+            FilingStore filing, PlaceStore places, Deeds deeds, Listings listings, LongActs longActs, Frame frame) {
         this.filing = filing;
         this.places = places;
+        this.deeds = deeds;
+        this.listings = listings;
+        this.longActs = longActs;
         this.frame = frame;
-    }
-
-    /** What can be done to messages. */
-    enum Deed {
-        READ,
-        UNREAD,
-        FLAG,
-        UNFLAG,
-        ARCHIVE,
-        DELETE,
-        FILE,
-        /** Read because it was open for a while. */
-        GLANCE
     }
 
     /** Where the user stands, so that the cabinet is shown as it was. */
     record Standing(@Nullable String here, @Nullable String account) {}
 
-    /** A deed as it is carried out and told. */
-    private record Doing(String told, UnaryOperator<State> change) {}
+    /**
+     * Which messages are meant.
+     *
+     * @param ids by name
+     * @param all the address of a list: all that are in it
+     * @param conversations the address of a list: with the named ones those of their conversations that are in it
+     */
+    record Meant(
+            @Nullable List<Long> ids,
+            @Nullable String all,
+            @Nullable String conversations) {}
 
     @PostMapping("/act")
-    String act(
-            @AuthenticationPrincipal Person person,
-            @RequestParam List<Long> ids,
-            @RequestParam String deed,
-            @RequestParam(required = false) @Nullable Long folder,
-            @RequestParam(required = false) @Nullable String path,
-            Standing standing,
-            Model model) {
-        if (ids.size() > MAX_AT_ONCE) {
-            throw new IllegalArgumentException(
-                    "%,d messages are selected; %,d at once is the limit.".formatted(ids.size(), MAX_AT_ONCE));
-        }
-        Deed wanted = Deed.valueOf(deed.toUpperCase(Locale.ROOT));
-        Doing doing = doing(person, wanted, folder, path);
+    String act(@AuthenticationPrincipal Person person, Meant meant, Deeds.Wish wish, Standing standing, Model model) {
+        Deeds.Doing doing = deeds.doing(person.id(), wish);
+        List<Long> ids = meant(person, meant);
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
-        Cause cause = wanted == Deed.GLANCE ? Cause.GLANCE : Cause.HAND;
-        FilingStore.Outcome outcome = filing.act(person.id(), cause, title, ids, doing.change());
-        Notice notice = outcome.changed().isEmpty() ? Notice.told(asBefore(wanted)) : Notice.done(outcome.title());
-        return answer(person, standing, wanted == Deed.GLANCE ? null : notice, model);
-    }
-
-    private static String asBefore(Deed deed) {
-        return deed == Deed.FILE || deed == Deed.ARCHIVE || deed == Deed.DELETE
-                ? "Nothing to do: it lies there already."
-                : "Nothing to do: it is so already.";
-    }
-
-    private Doing doing(Person person, Deed deed, @Nullable Long folder, @Nullable String path) {
-        return switch (deed) {
-            case READ, GLANCE -> new Doing("Marked as read", state -> state.unread(false));
-            case UNREAD -> new Doing("Marked as unread", state -> state.unread(true));
-            case FLAG -> new Doing("Flagged", state -> state.flagged(true));
-            case UNFLAG -> new Doing("Flag cleared", state -> state.flagged(false));
-            case ARCHIVE -> into("Archived", places.special(person.id(), SpecialUse.ARCHIVE));
-            case DELETE -> into("Moved to the trash", places.special(person.id(), SpecialUse.TRASH));
-            case FILE -> {
-                FolderRef target = target(person, folder, path);
-                yield into("Filed into " + target.path().shown(), target.id());
-            }
-        };
-    }
-
-    private static Doing into(String told, long folder) {
-        return new Doing(told, state -> state.in(folder));
-    }
-
-    private FolderRef target(Person person, @Nullable Long folder, @Nullable String path) {
-        if (path != null) {
-            return places.folder(person.id(), FolderPath.parse(path));
+        if (wish.kind() == Deeds.Deed.GLANCE) {
+            filing.act(person.id(), Cause.GLANCE, title, ids, doing.change());
+            return answer(person, standing, null, model);
         }
-        return places.of(person.id(), null)
-                .folder(folder == null ? 0 : folder)
-                .map(found -> new FolderRef(found.id(), found.path()))
-                .orElseThrow(() -> new IllegalArgumentException("This folder is gone. Choose another with F."));
+        if (ids.size() > LongActs.CHUNK) {
+            return progress(person, longActs.begin(person.id(), title, ids, doing.change()), standing, model);
+        }
+        FilingStore.Outcome outcome = filing.act(person.id(), Cause.HAND, title, ids, doing.change());
+        return answer(
+                person,
+                standing,
+                outcome.changed().isEmpty() ? Notice.told(asBefore(wish)) : Notice.done(outcome.title()),
+                model);
+    }
+
+    private List<Long> meant(Person person, Meant meant) {
+        if (meant.all() != null) {
+            return listings.all(person, meant.all());
+        }
+        List<Long> ids = meant.ids() == null ? List.of() : meant.ids();
+        if (ids.size() > MAX_NAMED) {
+            throw new IllegalArgumentException(
+                    "%,d messages are named; %,d at once is the limit.".formatted(ids.size(), MAX_NAMED));
+        }
+        return meant.conversations() == null ? ids : listings.withConversations(person, meant.conversations(), ids);
+    }
+
+    private static String asBefore(Deeds.Wish wish) {
+        return wish.kind().isMove() ? "Nothing to do: it lies there already." : "Nothing to do: it is so already.";
+    }
+
+    /** How far an act on very many messages is; asked again and again until it is done. */
+    @GetMapping("/act/{id}")
+    String progress(@AuthenticationPrincipal Person person, @PathVariable String id, Standing standing, Model model) {
+        LongActs.Progress progress = longActs.progress(person.id(), id);
+        if (progress == null) {
+            return answer(person, standing, Notice.told("That is done, or this server was started anew since."), model);
+        }
+        if (progress.outcome() != null) {
+            return answer(person, standing, Notice.done(progress.outcome().title()), model);
+        }
+        if (progress.failed()) {
+            return answer(
+                    person,
+                    standing,
+                    Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."
+                            .formatted(progress.title(), progress.done(), progress.total())),
+                    model);
+        }
+        model.addAttribute("progress", progress);
+        model.addAttribute("standing", standing);
+        return "frame/parts :: progress";
     }
 
     @PostMapping("/undo")

@@ -1,103 +1,152 @@
 package app.schublade.web.desk;
 
-import java.util.ArrayList;
-import java.util.List;
+import app.schublade.store.ListQuery.Filter;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.util.UriComponentsBuilder;
+import org.springframework.web.util.UriUtils;
 
 /**
  * Where a user stands on the desk, as it is written in the address bar.
  *
  * @param path {@code /mail/inbox}, {@code /mail/folder/12}, ...
  * @param account the code of the account that the view is narrowed to, or null
+ * @param filters what the list is narrowed to
+ * @param alone of a label: without those below it
  * @param words what is searched for, or null
  */
 public record DeskAddress(
         String path,
         @Nullable String account,
-        boolean unread,
-        boolean flagged,
-        boolean files,
+        Set<Filter> filters,
+        boolean alone,
         @Nullable String words) {
+    private static final int MAX_WORDS = 200;
+
+    public DeskAddress {
+        filters = Set.copyOf(filters);
+    }
+
+    /** From a path and the parameters behind it; others than its own are passed over. */
+    static DeskAddress of(String path, Map<String, String> parameters) {
+        Set<Filter> filters = EnumSet.noneOf(Filter.class);
+        Arrays.stream(Filter.values())
+                .filter(filter -> parameters.containsKey(parameter(filter)))
+                .forEach(filters::add);
+        String words =
+                path.equals("/mail/find") ? parameters.getOrDefault("words", "").strip() : null;
+        return new DeskAddress(
+                path,
+                parameters.get("account"),
+                filters,
+                parameters.containsKey("alone"),
+                words == null ? null : words.substring(0, Math.min(words.length(), MAX_WORDS)));
+    }
+
+    /**
+     * Reads what {@link #here} wrote.
+     *
+     * @throws IllegalArgumentException if it is no address of the desk
+     */
+    static DeskAddress parse(String address) {
+        UriComponentsBuilder builder = UriComponentsBuilder.fromUriString(address);
+        Map<String, String> parameters = new HashMap<>();
+        builder.build()
+                .getQueryParams()
+                .toSingleValueMap()
+                .forEach((name, value) ->
+                        parameters.put(name, value == null ? "" : UriUtils.decode(value, StandardCharsets.UTF_8)));
+        String path = builder.build().getPath();
+        if (path == null || !path.startsWith("/mail/")) {
+            throw new IllegalArgumentException("“%s” is no list of messages.".formatted(address));
+        }
+        return of(path, parameters);
+    }
+
+    private static String parameter(Filter filter) {
+        return filter.name().toLowerCase(Locale.ROOT).replace('_', '-');
+    }
 
     /** The address itself. */
     public String here() {
-        return with(null, null);
+        return with(Map.of());
+    }
+
+    /** The end of the path, by which the arrangement of its list is kept. */
+    String place() {
+        return path.substring("/mail/".length());
     }
 
     /** The same place in all accounts, with everything in it. */
     public String everywhere() {
-        return new DeskAddress(path, null, false, false, false, words).here();
+        return new DeskAddress(path, null, Set.of(), false, words).here();
     }
 
     /** With a message open. */
     public String open(long message) {
-        return with("open", message);
+        return with(Map.of("open", String.valueOf(message)));
     }
 
-    /** The rows after a place in the list. */
-    public String after(String cursor) {
-        return with("after", cursor);
+    /** The rows after a place in the list, under a heading that stands there already. */
+    public String after(String cursor, @Nullable String under) {
+        return with(under == null ? Map.of("after", cursor) : Map.of("after", cursor, "under", under));
     }
 
-    public DeskAddress toggleUnread() {
-        return new DeskAddress(path, account, !unread, flagged, files, words);
+    public boolean has(Filter filter) {
+        return filters.contains(filter);
     }
 
-    public DeskAddress toggleFlagged() {
-        return new DeskAddress(path, account, unread, !flagged, files, words);
+    public DeskAddress toggle(Filter filter) {
+        Set<Filter> others = EnumSet.noneOf(Filter.class);
+        others.addAll(filters);
+        if (!others.remove(filter)) {
+            others.add(filter);
+        }
+        return new DeskAddress(path, account, others, alone, words);
     }
 
-    public DeskAddress toggleFiles() {
-        return new DeskAddress(path, account, unread, flagged, !files, words);
+    public DeskAddress toggleAlone() {
+        return new DeskAddress(path, account, filters, !alone, words);
     }
 
     /** The same place with everything in it. */
     public DeskAddress whole() {
-        return new DeskAddress(path, account, false, false, false, words);
+        return new DeskAddress(path, account, Set.of(), alone, words);
     }
 
     /** What the list is narrowed to, in words: {@code "unread and flagged"}. */
     public String narrowing() {
-        List<String> kinds = new ArrayList<>();
-        if (unread) {
-            kinds.add("unread");
-        }
-        if (flagged) {
-            kinds.add("flagged");
-        }
-        if (files) {
-            kinds.add("with files");
-        }
-        return String.join(" and ", kinds);
+        return new TreeSet<>(filters).stream().map(Filter::words).collect(Collectors.joining(" and "));
     }
 
     public boolean isNarrowed() {
-        return unread || flagged || files;
+        return !filters.isEmpty();
     }
 
-    private String with(@Nullable String name, @Nullable Object value) {
+    private String with(Map<String, String> more) {
         UriComponentsBuilder builder = UriComponentsBuilder.fromPath(path);
+        Map<String, String> values = new HashMap<>(more);
         if (words != null) {
             builder.queryParam("words", "{words}");
+            values.put("words", words);
         }
         if (account != null) {
-            builder.queryParam("account", account);
+            builder.queryParam("account", "{account}");
+            values.put("account", account);
         }
-        if (unread) {
-            builder.queryParam("unread", "on");
+        new TreeSet<>(filters).forEach(filter -> builder.queryParam(parameter(filter), "on"));
+        if (alone) {
+            builder.queryParam("alone", "on");
         }
-        if (flagged) {
-            builder.queryParam("flagged", "on");
-        }
-        if (files) {
-            builder.queryParam("files", "on");
-        }
-        if (name != null) {
-            builder.queryParam(name, value);
-        }
-        return words == null
-                ? builder.toUriString()
-                : builder.encode().buildAndExpand(words).toUriString();
+        more.keySet().stream().sorted().forEach(name -> builder.queryParam(name, "{" + name + "}"));
+        return builder.encode().buildAndExpand(values).toUriString();
     }
 }

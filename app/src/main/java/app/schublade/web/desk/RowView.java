@@ -1,71 +1,47 @@
 package app.schublade.web.desk;
 
-import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.ListRow;
 import app.schublade.store.Places;
-import app.schublade.web.frame.Dates;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A message as a row of the list.
+ * A message, or a conversation, as a row of the list.
  *
- * @param heading what stands above it where a new stretch of time begins, or null
+ * @param group what it is put together with others by, or null where there are no groups
+ * @param opensGroup whether the group's heading stands above it
  * @param who the sender; in Sent and Drafts the recipients
+ * @param messages how many messages the row stands for
+ * @param unread whether one of them is unread
+ * @param due until when something must be done, as people say it, or null
  * @param via the alias it came to, shortened: {@code loans@}; null if it came to the main address
- * @param place the folder it lies in, where the list is not of one folder; null otherwise
+ * @param place the folder it lies in, where the list is not of that folder; null otherwise
+ * @param inner whether it stands below the row of its conversation
  */
 public record RowView(
         ListRow row,
         Account account,
-        @Nullable String heading,
+        @Nullable String group,
+        boolean opensGroup,
         String who,
+        int messages,
+        boolean unread,
         String date,
         String exact,
+        @Nullable String due,
+        boolean overdue,
         @Nullable String via,
         Places.@Nullable Category category,
         List<Places.Label> labels,
-        @Nullable String place) {
+        @Nullable String place,
+        boolean inner) {
 
-    /** All that rows are made with. */
-    record Maker(Dates dates, Map<Long, Account> accounts, Places places, boolean oneFolder) {
-        RowView make(ListRow row, @Nullable String headingBefore) {
-            String heading = dates.heading(row.received());
-            Places.Folder folder = places.folder(row.folderId()).orElseThrow();
-            return new RowView(
-                    row,
-                    account(row),
-                    heading.equals(headingBefore) ? null : heading,
-                    who(row, folder),
-                    dates.brief(row.received()),
-                    dates.exact(row.received()),
-                    row.alias() == null
-                            ? null
-                            : row.alias().substring(0, row.alias().indexOf('@') + 1),
-                    places.category(row.categoryId()).orElse(null),
-                    row.labels().stream()
-                            .map(places::label)
-                            .flatMap(Optional::stream)
-                            .toList(),
-                    oneFolder ? null : folder.path().name());
-        }
-
-        private Account account(ListRow row) {
-            Account account = accounts.get(row.accountId());
-            if (account == null) {
-                throw new IllegalStateException("The account of message %d is missing.".formatted(row.id()));
-            }
-            return account;
-        }
-
-        private static String who(ListRow row, Places.Folder folder) {
-            boolean mine = folder.use() == SpecialUse.SENT || folder.use() == SpecialUse.DRAFTS;
-            return mine && !row.recipients().isEmpty()
-                    ? "To " + row.recipients()
-                    : row.sender().shown();
-        }
+    /** Its classes in the style sheet. */
+    public String css() {
+        return (unread ? "new " : "")
+                + (row.flagged() ? "flagged " : "")
+                + (inner ? "inner " : "")
+                + (messages > 1 ? "many" : "");
     }
 }

@@ -6,66 +6,138 @@ import app.schublade.store.Places;
 import app.schublade.web.frame.Frame;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A place that the desk shows.
  *
  * @param folder its id, or null if it is not one folder
- * @param editable whether it is a folder of the user's own making
+ * @param kind what it is, for what can be done with it
  * @param total how many messages are there; -1 if that is not known beforehand
  * @param unread how many of them are unread; -1 if that is not known beforehand
  * @param empty what an empty list says
  */
 public record Spot(
         String title,
+        Kind kind,
         ListQuery.Place place,
         @Nullable Long folder,
-        boolean editable,
         int total,
         int unread,
         String empty) {
     private static final int UNKNOWN = -1;
 
-    static Spot of(Places.Folder folder) {
+    /** Kinds of places. */
+    public enum Kind {
+        /** A folder of the user's own making. */
+        FOLDER,
+        /** A folder that every account has. */
+        SPECIAL,
+        /** A label with others below it. */
+        LABELS,
+        LABEL,
+        TRAY,
+        OTHER
+    }
+
+    /** The place of an address; none if it is gone. */
+    static Optional<Spot> at(DeskAddress address, Places places) {
+        String[] parts = address.place().split("/", 2);
+        return switch (parts[0]) {
+            case "inbox" -> Optional.of(of(places.special(SpecialUse.INBOX)));
+            case "flagged" -> Optional.of(flagged());
+            case "find" -> Optional.of(found(address.words() == null ? "" : address.words()));
+            case "folder" -> id(parts).flatMap(places::folder).map(Spot::of);
+            case "label" -> id(parts).flatMap(places::label).map(label -> of(label, address.alone(), places));
+            case "tray" -> id(parts).flatMap(places::tray).map(tray -> of(tray, places));
+            default -> Optional.empty();
+        };
+    }
+
+    private static Optional<Long> id(String[] parts) {
+        return parts.length == 2 && parts[1].matches("\\d{1,18}")
+                ? Optional.of(Long.valueOf(parts[1]))
+                : Optional.empty();
+    }
+
+    private static Spot of(Places.Folder folder) {
         return new Spot(
                 folder.path().shown(),
+                folder.use() == null ? Kind.FOLDER : Kind.SPECIAL,
                 new ListQuery.InFolder(folder.id()),
                 folder.id(),
-                folder.use() == null,
                 folder.total(),
                 folder.unread(),
                 empty(folder.use()));
     }
 
-    static Spot of(Places.Label label) {
+    private static Spot of(Places.Tray tray, Places places) {
         return new Spot(
-                label.path().shown(),
-                new ListQuery.WithLabel(label.id()),
-                null,
-                false,
+                tray.name(),
+                Kind.TRAY,
+                new ListQuery.InTray(places.special(SpecialUse.INBOX).id(), tray.id()),
+                places.special(SpecialUse.INBOX).id(),
                 UNKNOWN,
-                label.unread(),
-                "No message has this label. A rule can add it to mail as it arrives.");
+                tray.unread(),
+                "Nothing lies in this tray. "
+                        + (tray.kind() == null
+                                ? "Drag a message onto it; then all from its sender can come here."
+                                : "New mail comes in here: " + tray.kind().words() + "."));
     }
 
-    static Spot flagged() {
+    private static Spot of(Places.Label label, boolean alone, Places places) {
+        List<Places.Label> below = places.labels().stream()
+                .filter(other -> other.path().isBelow(label.path()))
+                .toList();
+        Set<Long> shown = alone
+                ? Set.of(label.id())
+                : Stream.concat(Stream.of(label), below.stream())
+                        .map(Places.Label::id)
+                        .collect(Collectors.toSet());
+        return new Spot(
+                label.path().shown(),
+                below.isEmpty() ? Kind.LABEL : Kind.LABELS,
+                new ListQuery.WithLabel(shown),
+                null,
+                UNKNOWN,
+                below.isEmpty() || alone ? label.unread() : UNKNOWN,
+                "No message has this label. L puts labels on messages; a rule can do it as they arrive.");
+    }
+
+    /** Whether several folders are shown, so that each message's is to be named. */
+    boolean isOneFolder() {
+        return folder != null;
+    }
+
+    /** The folders below a folder of the user's own making have pages of their own; this says where it can be changed. */
+    public @Nullable String editedAt() {
+        if (kind == Kind.FOLDER) {
+            return "/folders/" + folder;
+        }
+        return kind == Kind.LABEL || kind == Kind.LABELS ? "/labels" : kind == Kind.TRAY ? "/trays" : null;
+    }
+
+    private static Spot flagged() {
         return new Spot(
                 "Flagged",
+                Kind.OTHER,
                 new ListQuery.Flagged(),
                 null,
-                false,
                 UNKNOWN,
                 UNKNOWN,
                 "Nothing is flagged. G puts a ribbon on a message that must not be forgotten.");
     }
 
-    static Spot found(String words) {
+    private static Spot found(String words) {
         return new Spot(
                 "“" + words + "”",
+                Kind.OTHER,
                 new ListQuery.Found(words),
                 null,
-                false,
                 UNKNOWN,
                 UNKNOWN,
                 "No message has these words. All of them must stand in the subject, the text or the sender's name.");

@@ -1,12 +1,17 @@
 package app.schublade.web.frame;
 
 import java.time.Clock;
+import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
+import java.time.temporal.TemporalAdjusters;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.springframework.stereotype.Component;
 
 /** Dates as people say them. */
@@ -80,5 +85,55 @@ public class Dates {
             return "Today";
         }
         return days == 1 ? "Yesterday" : days < 7 ? "Last seven days" : MONTH.format(day);
+    }
+
+    /** A day until which something must be done: {@code today}, {@code tomorrow}, {@code Mon}, {@code 12 Nov}. */
+    public String due(LocalDate day) {
+        LocalDate today = LocalDate.now(clock);
+        long days = ChronoUnit.DAYS.between(today, day);
+        if (days >= -1 && days <= 1) {
+            return days == 0 ? "today" : days == 1 ? "tomorrow" : "yesterday";
+        }
+        if (days > 0 && days < 7) {
+            return WEEKDAY.format(day);
+        }
+        return (day.getYear() == today.getYear() ? DAY : YEAR).format(day);
+    }
+
+    public boolean isOver(LocalDate day) {
+        return day.isBefore(LocalDate.now(clock));
+    }
+
+    /** The heading that a list puts over what is due then. */
+    public String dueHeading(LocalDate day) {
+        long days = ChronoUnit.DAYS.between(LocalDate.now(clock), day);
+        if (days < 0) {
+            return "Overdue";
+        }
+        return days == 0 ? "Due today" : days == 1 ? "Due tomorrow" : days < 7 ? "Due within a week" : "Due later";
+    }
+
+    public LocalDate today() {
+        return LocalDate.now(clock);
+    }
+
+    /** A day that one often means. */
+    public record DueChoice(String name, String date, LocalDate day) {}
+
+    /** Days that something is often due on, the soonest first. */
+    public List<DueChoice> dueChoices() {
+        LocalDate today = today();
+        Map<String, LocalDate> days = new LinkedHashMap<>();
+        days.put("Today", today);
+        days.put("Tomorrow", today.plusDays(1));
+        days.put("This Friday", today.with(TemporalAdjusters.nextOrSame(DayOfWeek.FRIDAY)));
+        days.put("Next Monday", today.with(TemporalAdjusters.next(DayOfWeek.MONDAY)));
+        days.put("In two weeks", today.plusWeeks(2));
+        return days.entrySet().stream()
+                .map(entry -> new DueChoice(
+                        entry.getKey(),
+                        WEEKDAY.format(entry.getValue()) + " " + DAY.format(entry.getValue()),
+                        entry.getValue()))
+                .toList();
     }
 }

@@ -43,6 +43,11 @@ public class Frame {
             PathTree<Places.Label> labels,
             int outgoing) {
 
+        /** Whether the Inbox shows its trays. */
+        public boolean trays() {
+            return !places.trays().isEmpty();
+        }
+
         public Places.Folder inbox() {
             return places.special(SpecialUse.INBOX);
         }
@@ -122,17 +127,6 @@ public class Frame {
         List<Chip> chips = all.stream()
                 .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen), state(one)))
                 .toList();
-        return new View(
-                here,
-                chosen,
-                chips,
-                found,
-                PathTree.of(
-                        found.folders().stream()
-                                .filter(folder -> folder.use() == null)
-                                .toList(),
-                        Places.Folder::path),
-                PathTree.of(found.labels(), Places.Label::path),
-                outgoing.count(person.id()));
+        return new View(here, chosen, chips, found, found.folderTree(), found.labelTree(), outgoing.count(person.id()));
     }
 }

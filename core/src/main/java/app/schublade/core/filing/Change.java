@@ -1,14 +1,20 @@
 package app.schublade.core.filing;
 
+import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What one act did to one message. Undoing it puts back each aspect that it changed, unless that aspect was
  * changed again since: then it stays as it is.
  */
 public record Change(State before, State after) {
+    /** What a message has exactly one of. */
+    private static final List<Function<State, @Nullable Object>> SINGLE =
+            List.of(State::folder, State::unread, State::flagged, State::due, State::category, State::tray);
 
     /** True if the act changed nothing. */
     public boolean isNothing() {
@@ -17,26 +23,34 @@ public record Change(State before, State after) {
 
     /** The state that results if this change is taken back from what is now. */
     public State undo(State now) {
-        long folder = now.folder() == after.folder() ? before.folder() : now.folder();
-        boolean unread = now.unread() == after.unread() ? before.unread() : now.unread();
-        boolean flagged = now.flagged() == after.flagged() ? before.flagged() : now.flagged();
-        Long category = Objects.equals(now.category(), after.category()) ? before.category() : now.category();
-        return new State(folder, unread, flagged, category, undoLabels(now.labels()));
+        return new State(
+                undo(State::folder, now),
+                undo(State::unread, now),
+                undo(State::flagged, now),
+                undo(State::due, now),
+                undo(State::category, now),
+                undoLabels(now.labels()),
+                undo(State::tray, now));
+    }
+
+    private <T extends @Nullable Object> T undo(Function<State, T> aspect, State now) {
+        return Objects.equals(aspect.apply(now), aspect.apply(after)) ? aspect.apply(before) : aspect.apply(now);
     }
 
     /** Whether something that the act changed was changed again since, so that undoing leaves it as it is now. */
     public boolean isOvertaken(State now) {
-        return (before.folder() != after.folder() && now.folder() != after.folder())
-                || (before.unread() != after.unread() && now.unread() != after.unread())
-                || (before.flagged() != after.flagged() && now.flagged() != after.flagged())
-                || (!Objects.equals(before.category(), after.category())
-                        && !Objects.equals(now.category(), after.category()))
+        return SINGLE.stream().anyMatch(aspect -> isOvertaken(aspect, now))
                 || before.labels().stream()
                         .anyMatch(id ->
                                 !after.labels().contains(id) && now.labels().contains(id))
                 || after.labels().stream()
                         .anyMatch(id ->
                                 !before.labels().contains(id) && !now.labels().contains(id));
+    }
+
+    private boolean isOvertaken(Function<State, @Nullable Object> aspect, State now) {
+        Object then = aspect.apply(after);
+        return !Objects.equals(aspect.apply(before), then) && !Objects.equals(aspect.apply(now), then);
     }
 
     private Set<Long> undoLabels(Set<Long> now) {

@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import java.time.LocalDate;
 import java.util.Set;
 import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
@@ -8,40 +9,60 @@ import org.jspecify.annotations.Nullable;
  * Everything about a message that filing can change.
  *
  * @param folder the one folder it lies in
+ * @param due when something must be done about it, if it is flagged; or null
  * @param category the id of its category, or null
  * @param labels the ids of its labels
+ * @param tray the id of its division of the Inbox, or null; kept while it lies elsewhere
  */
 public record State(
         long folder,
         boolean unread,
         boolean flagged,
+        @Nullable LocalDate due,
         @Nullable Long category,
-        Set<Long> labels) {
+        Set<Long> labels,
+        @Nullable Long tray) {
     public State {
         labels = Set.copyOf(labels);
     }
 
+    /** Of a message that has neither a due date nor a tray. */
+    public State(long folder, boolean unread, boolean flagged, @Nullable Long category, Set<Long> labels) {
+        this(folder, unread, flagged, null, category, labels, null);
+    }
+
     public State in(long otherFolder) {
-        return new State(otherFolder, unread, flagged, category, labels);
+        return new State(otherFolder, unread, flagged, due, category, labels, tray);
     }
 
     public State unread(boolean value) {
-        return new State(folder, value, flagged, category, labels);
+        return new State(folder, value, flagged, due, category, labels, tray);
     }
 
+    /** Flagged without a date, or not flagged. */
     public State flagged(boolean value) {
-        return new State(folder, unread, value, category, labels);
+        return new State(folder, unread, value, value ? due : null, category, labels, tray);
+    }
+
+    /** Flagged, with the date until when something must be done. */
+    public State due(@Nullable LocalDate value) {
+        return new State(folder, unread, true, value, category, labels, tray);
     }
 
     public State categorised(@Nullable Long value) {
-        return new State(folder, unread, flagged, value, labels);
+        return new State(folder, unread, flagged, due, value, labels, tray);
     }
 
     public State labelled(Set<Long> value) {
-        return new State(folder, unread, flagged, category, value);
+        return new State(folder, unread, flagged, due, category, value, tray);
     }
 
-    State with(long label, boolean on) {
+    public State sorted(@Nullable Long value) {
+        return new State(folder, unread, flagged, due, category, labels, value);
+    }
+
+    /** With a label, or without it. */
+    public State with(long label, boolean on) {
         Set<Long> changed = new TreeSet<>(labels);
         if (on) {
             changed.add(label);

@@ -14,6 +14,9 @@ public final class SubjectStem {
     private static final Pattern PREFIX = Pattern.compile(
             "^\\s*(?:(?:re|fwd?|aw|wg|sv|vs|antw|tr|rif)\\s*(?:\\[\\d+])?\\s*:|\\[[^\\]]{1,60}])\\s*",
             Pattern.CASE_INSENSITIVE);
+    private static final Pattern ANSWER = Pattern.compile(
+            "^\\s*(?:\\[[^\\]]{1,60}]\\s*){0,3}(?:re|aw|sv|vs|antw|rif)\\s*(?:\\[\\d+])?\\s*:",
+            Pattern.CASE_INSENSITIVE);
     private static final Pattern EDGE = Pattern.compile("^[^\\p{L}]+|[^\\p{L}]+$");
     private static final Set<String> DATE_WORDS = Set.of(
             "jan",
@@ -76,6 +79,11 @@ public final class SubjectStem {
             bare = shorter;
         }
         return bare.strip();
+    }
+
+    /** Whether the subject says that the message answers another one. */
+    static boolean isAnswer(String subject) {
+        return ANSWER.matcher(subject).find();
     }
 
     private static String cut(String subject) {

@@ -64,6 +64,12 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
         return names.size() == 1 ? null : new FolderPath(names.subList(0, names.size() - 1));
     }
 
+    /** Whether this lies in the other one, or in one that does. */
+    public boolean isBelow(FolderPath other) {
+        int depth = other.names.size();
+        return names.size() > depth && new FolderPath(names.subList(0, depth)).compareTo(other) == 0;
+    }
+
     public FolderPath child(String name) {
         List<String> longer = new ArrayList<>(names);
         longer.add(name);

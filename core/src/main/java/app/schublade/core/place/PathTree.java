@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -23,8 +24,18 @@ public record PathTree<T>(List<Node<T>> roots) {
         }
     }
 
-    /** Builds the tree in one pass over the sorted paths; siblings stand in the order of their names. */
+    /** Builds the tree; siblings stand in the order of their names. */
     public static <T> PathTree<T> of(Collection<T> items, Function<T, FolderPath> path) {
+        return of(items, path, Comparator.comparing(path));
+    }
+
+    /**
+     * Builds the tree in one pass over the sorted paths.
+     *
+     * @param siblings the order of those that lie in the same place; names decide where it leaves it open
+     */
+    public static <T> PathTree<T> of(
+            Collection<T> items, Function<T, FolderPath> path, Comparator<? super T> siblings) {
         List<T> sorted = new ArrayList<>(items);
         sorted.sort(Comparator.comparing(path));
         Map<FolderPath, Node<T>> placed = new LinkedHashMap<>();
@@ -35,7 +46,19 @@ public record PathTree<T>(List<Node<T>> roots) {
             Node<T> parent = parentOf(node, placed);
             (parent == null ? roots : parent.children()).add(node);
         }
+        Comparator<Node<T>> order = Comparator.comparing(Node::item, siblings);
+        roots.sort(order);
+        placed.values().forEach(node -> node.children().sort(order));
         return new PathTree<>(roots);
+    }
+
+    /** All items as they are read from top to bottom. */
+    public Stream<T> inOrder() {
+        return roots.stream().flatMap(PathTree::inOrder);
+    }
+
+    private static <T> Stream<T> inOrder(Node<T> node) {
+        return Stream.concat(Stream.of(node.item()), node.children().stream().flatMap(PathTree::inOrder));
     }
 
     private static <T> @Nullable Node<T> parentOf(Node<T> node, Map<FolderPath, Node<T>> placed) {

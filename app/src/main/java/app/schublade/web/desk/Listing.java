@@ -1,0 +1,17 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.place.Arrangement;
+import app.schublade.store.Account;
+import app.schublade.store.ListQuery;
+import app.schublade.web.frame.Frame;
+import org.jspecify.annotations.Nullable;
+
+/** A list that the desk shows: where it is, what stands around it, and how it is arranged. */
+public record Listing(DeskAddress address, Frame.View view, Spot spot, Arrangement arrangement) {
+
+    ListQuery query(ListQuery.@Nullable Cursor after, int limit) {
+        Account account = view.account();
+        return new ListQuery(
+                spot.place(), account == null ? null : account.id(), address.filters(), arrangement, after, limit);
+    }
+}

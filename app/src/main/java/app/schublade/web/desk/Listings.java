@@ -1,0 +1,49 @@
+package app.schublade.web.desk;
+
+import app.schublade.store.ArrangementStore;
+import app.schublade.store.ListQuery;
+import app.schublade.store.ListStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Person;
+import java.util.List;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import org.springframework.web.server.ResponseStatusException;
+
+/** Finds the list of an address. */
+@Component
+class Listings {
+    private final Frame frame;
+    private final ArrangementStore arrangements;
+    private final ListStore lists;
+
+    Listings(Frame frame, ArrangementStore arrangements, ListStore lists) {
+        this.frame = frame;
+        this.arrangements = arrangements;
+        this.lists = lists;
+    }
+
+    /** @throws ResponseStatusException if there is no such place */
+    Listing at(Person person, DeskAddress address) {
+        String here = address.words() == null ? address.path() : address.everywhere();
+        Frame.View view = frame.view(person, here, address.account());
+        Spot spot = Spot.at(address, view.places())
+                .orElseThrow(() -> new ResponseStatusException(
+                        HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
+        return new Listing(address, view, spot, arrangements.of(person.id(), address.place()));
+    }
+
+    /** All messages of a list, however many. */
+    List<Long> all(Person person, String address) {
+        return lists.all(person.id(), whole(person, address));
+    }
+
+    /** These messages and those of their conversations that are in the list. */
+    List<Long> withConversations(Person person, String address, List<Long> messages) {
+        return lists.withConversations(person.id(), whole(person, address), messages);
+    }
+
+    private ListQuery whole(Person person, String address) {
+        return at(person, DeskAddress.parse(address)).query(null, Integer.MAX_VALUE);
+    }
+}

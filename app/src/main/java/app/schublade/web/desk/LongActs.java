@@ -1,0 +1,111 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.filing.State;
+import app.schublade.store.FilingStore;
+import app.schublade.store.FilingStore.Cause;
+import jakarta.annotation.PreDestroy;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.UnaryOperator;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Acts on so many messages that they take a while. They are carried out a part after the other, each part in a transaction
+ * of its own and all of them one batch, so that they can be left running and one undo takes back what was done by then.
+ */
+@Component
+class LongActs {
+    /** Messages of one part. */
+    static final int CHUNK = 5_000;
+
+    private static final int THREADS = 2;
+    private static final int REMEMBERED = 200;
+    private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
+
+    private final FilingStore filing;
+    private final Map<String, Progress> all = new ConcurrentHashMap<>();
+    private final ExecutorService executor = Executors.newFixedThreadPool(THREADS, task -> {
+        Thread thread = new Thread(task, "long-act");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    LongActs(FilingStore filing) {
+        this.filing = filing;
+    }
+
+    /**
+     * How far an act is.
+     *
+     * @param outcome what it did, once it is done
+     */
+    public record Progress(
+            String id,
+            long userId,
+            String title,
+            int done,
+            int total,
+            FilingStore.@Nullable Outcome outcome,
+            boolean failed) {
+
+        Progress after(int messages) {
+            return new Progress(id, userId, title, messages, total, null, false);
+        }
+
+        Progress ended(FilingStore.@Nullable Outcome result) {
+            return new Progress(id, userId, title, done, total, result, result == null);
+        }
+
+        boolean isOver() {
+            return failed || outcome != null;
+        }
+    }
+
+    /** Begins an act; returns the id to ask for its progress by. */
+    String begin(long userId, String title, List<Long> messages, UnaryOperator<State> change) {
+        String id = UUID.randomUUID().toString();
+        if (all.size() > REMEMBERED) {
+            all.values().removeIf(Progress::isOver);
+        }
+        Progress begun = new Progress(id, userId, title, 0, messages.size(), null, false);
+        all.put(id, begun);
+        executor.execute(() -> carryOut(begun, messages, change));
+        return id;
+    }
+
+    private void carryOut(Progress begun, List<Long> messages, UnaryOperator<State> change) {
+        Progress progress = begun;
+        try {
+            long batch = 0;
+            for (int from = 0; from < messages.size(); from += CHUNK) {
+                List<Long> part = messages.subList(from, Math.min(messages.size(), from + CHUNK));
+                batch = filing.actFurther(begun.userId(), Cause.HAND, begun.title(), part, change, batch);
+                progress = progress.after(from + part.size());
+                all.put(begun.id(), progress);
+            }
+            all.put(begun.id(), progress.ended(new FilingStore.Outcome(batch, begun.title(), List.of(), 0)));
+        } catch (RuntimeException e) {
+            LOG.error("An act on many messages stopped: {}", begun.title(), e);
+            all.put(begun.id(), progress.ended(null));
+        }
+    }
+
+    /** Null if this process knows nothing of it. */
+    @Nullable
+    Progress progress(long userId, String id) {
+        Progress progress = all.get(id);
+        return progress == null || progress.userId() != userId ? null : progress;
+    }
+
+    @PreDestroy
+    void stop() {
+        executor.shutdownNow();
+    }
+}

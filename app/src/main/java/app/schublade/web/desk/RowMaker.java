@@ -1,0 +1,133 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.place.Arrangement;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.Account;
+import app.schublade.store.ListRow;
+import app.schublade.store.ListStore;
+import app.schublade.store.Places;
+import app.schublade.web.frame.Dates;
+import app.schublade.web.frame.Frame;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Makes the rows of a list, and the headings that stand above them. */
+@Component
+class RowMaker {
+    private final Dates dates;
+
+    RowMaker(Dates dates) {
+        this.dates = dates;
+    }
+
+    /** @param under the heading that stands above the first row already, or null */
+    List<RowView> rows(List<ListStore.Line> lines, Listing listing, @Nullable String under) {
+        Map<Long, Account> accounts = accounts(listing);
+        List<RowView> rows = new ArrayList<>();
+        String before = under;
+        for (ListStore.Line line : lines) {
+            String group = group(line.row(), listing, accounts);
+            rows.add(row(line, listing, accounts, group, group == null || group.equals(before), false));
+            before = group;
+        }
+        return rows;
+    }
+
+    /** Rows below that of their conversation. */
+    List<RowView> inner(List<ListStore.Line> lines, Listing listing) {
+        Map<Long, Account> accounts = accounts(listing);
+        return lines.stream()
+                .map(line -> row(line, listing, accounts, null, true, true))
+                .toList();
+    }
+
+    private static Map<Long, Account> accounts(Listing listing) {
+        return listing.view().chips().stream()
+                .map(Frame.Chip::account)
+                .collect(Collectors.toMap(Account::id, account -> account));
+    }
+
+    private RowView row(
+            ListStore.Line line,
+            Listing listing,
+            Map<Long, Account> accounts,
+            @Nullable String group,
+            boolean grouped,
+            boolean inner) {
+        ListRow row = line.row();
+        Places places = listing.view().places();
+        Places.Folder folder = places.folder(row.folderId()).orElseThrow();
+        boolean elsewhere = !listing.spot().isOneFolder()
+                || !Long.valueOf(row.folderId()).equals(listing.spot().folder());
+        return new RowView(
+                row,
+                account(row, accounts),
+                group,
+                !grouped,
+                who(row, folder),
+                line.messages(),
+                line.unread(),
+                dates.brief(row.received()),
+                dates.exact(row.received()),
+                row.due() == null ? null : dates.due(row.due()),
+                row.due() != null && dates.isOver(row.due()),
+                row.alias() == null
+                        ? null
+                        : row.alias().substring(0, row.alias().indexOf('@') + 1),
+                places.category(row.categoryId()).orElse(null),
+                row.labels().stream()
+                        .map(places::label)
+                        .flatMap(Optional::stream)
+                        .toList(),
+                elsewhere ? folder.path().name() : null,
+                inner);
+    }
+
+    private static Account account(ListRow row, Map<Long, Account> accounts) {
+        Account account = accounts.get(row.accountId());
+        if (account == null) {
+            throw new IllegalStateException("The account of message %d is missing.".formatted(row.id()));
+        }
+        return account;
+    }
+
+    private static String who(ListRow row, Places.Folder folder) {
+        boolean mine = folder.use() == SpecialUse.SENT || folder.use() == SpecialUse.DRAFTS;
+        return mine && !row.recipients().isEmpty()
+                ? "To " + row.recipients()
+                : row.sender().shown();
+    }
+
+    private @Nullable String group(ListRow row, Listing listing, Map<Long, Account> accounts) {
+        Places places = listing.view().places();
+        Arrangement.Grouping grouping = listing.arrangement().grouping();
+        return switch (grouping) {
+            case NONE -> null;
+            case DAY -> dates.heading(row.received());
+            case SENDER -> row.sender().shown();
+            case ACCOUNT -> account(row, accounts).name();
+            case CATEGORY ->
+                places.category(row.categoryId())
+                        .map(category -> category.rank() + " · " + category.name())
+                        .orElse("No category");
+            case LABEL -> label(row, places);
+            case TRAY -> places.tray(row.tray()).map(Places.Tray::name).orElse("No tray");
+            case DUE -> row.due() == null ? "No due date" : dates.dueHeading(row.due());
+        };
+    }
+
+    /** The first of its labels, as they stand in their tree. */
+    private static String label(ListRow row, Places places) {
+        return places.labelOrder().stream()
+                .filter(row.labels()::contains)
+                .findFirst()
+                .flatMap(places::label)
+                .map(label -> label.path().shown())
+                .orElse("No label");
+    }
+}

@@ -1,0 +1,84 @@
+package app.schublade.core.place;
+
+/**
+ * How the list of a place is arranged.
+ *
+ * @param grouping what the messages are put together by; groups stand in their own order, whatever the order
+ * @param order the order within a group
+ * @param conversations whether messages that answer each other are one row
+ */
+public record Arrangement(Grouping grouping, Order order, boolean conversations) {
+    /** Of a place that nobody has arranged: newest first, under the days. */
+    public static final Arrangement USUAL = new Arrangement(Grouping.DAY, Order.NEWEST, false);
+
+    /** What messages are put together by. */
+    public enum Grouping {
+        NONE("nothing"),
+        DAY("day"),
+        SENDER("sender"),
+        ACCOUNT("account"),
+        CATEGORY("category"),
+        LABEL("label"),
+        TRAY("tray"),
+        DUE("due date");
+
+        private final String words;
+
+        Grouping(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /** What messages can be ordered by. */
+    public enum Key {
+        DATE,
+        SENDER,
+        SUBJECT,
+        SIZE,
+        RANK,
+        DUE
+    }
+
+    /** Which message stands above another. */
+    public enum Order {
+        NEWEST(Key.DATE, false, "date, newest first"),
+        OLDEST(Key.DATE, true, "date, oldest first"),
+        SENDER(Key.SENDER, true, "sender, A to Z"),
+        SENDER_BACKWARDS(Key.SENDER, false, "sender, Z to A"),
+        SUBJECT(Key.SUBJECT, true, "subject, A to Z"),
+        SUBJECT_BACKWARDS(Key.SUBJECT, false, "subject, Z to A"),
+        LARGEST(Key.SIZE, false, "size, largest first"),
+        SMALLEST(Key.SIZE, true, "size, smallest first"),
+        URGENT(Key.RANK, true, "rank, most urgent first"),
+        LEAST_URGENT(Key.RANK, false, "rank, least urgent first"),
+        SOONEST(Key.DUE, true, "due date, soonest first"),
+        LATEST(Key.DUE, false, "due date, latest first");
+
+        private final Key key;
+        private final boolean ascending;
+        private final String words;
+
+        Order(Key key, boolean ascending, String words) {
+            this.key = key;
+            this.ascending = ascending;
+            this.words = words;
+        }
+
+        public Key key() {
+            return key;
+        }
+
+        /** Whether it runs from the smallest, earliest or first of the alphabet on. */
+        public boolean ascending() {
+            return ascending;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+}
