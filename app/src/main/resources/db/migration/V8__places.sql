@@ -3,7 +3,9 @@
 alter table folder
     add column position int,
     add column hidden boolean not null default false,
-    add column pinned boolean not null default false;
+    add column pinned boolean not null default false,
+    -- Whether what lies in it is out of sight.
+    add column folded boolean not null default false;
 alter table label
     add column position int,
     add column hidden boolean not null default false;
@@ -82,6 +84,6 @@ create table habits (
     read_after int,
     opens text not null,
     unread_only boolean not null,
-    trays boolean not null,
-    keys jsonb not null default '{}'
+    hidden_too boolean not null,
+    trays boolean not null
 );

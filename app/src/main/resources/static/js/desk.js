@@ -2,7 +2,6 @@
 document.addEventListener('alpine:init', () => {
   'use strict';
 
-  const GLANCE_MILLIS = 1200;
   const QUICK_MILLIS = 80;
   const MOVES = ['archive', 'delete', 'file'];
   const MARKS = ['flag', 'read'];
@@ -36,6 +35,7 @@ document.addEventListener('alpine:init', () => {
         if (event.detail === 'done' && this.list.current) this.open(this.list.current);
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
+      on(document, 'open-row', (event) => this.pick(event.detail, {}));
       on(document, 'picked-folder', (event) => this.act('file', event.detail));
       on(document, 'picked-label', (event) => this.act('label', event.detail));
       on(document, 'picked-tray', (event) => this.act('tray', event.detail));
@@ -91,6 +91,7 @@ document.addEventListener('alpine:init', () => {
       const button = event.target.closest('[data-deed], [data-into], [data-asks]');
       if (!button) return;
       const { deed, into, asks, place } = button.dataset;
+      if (asks === 'place') return;
       if (into) this.act('file', { place: into });
       else if (asks) this.choose(asks);
       else if (deed === 'category') this.act(deed, { place: place && !this.list.allHave(place) ? place : '' });
@@ -120,11 +121,26 @@ document.addEventListener('alpine:init', () => {
         if (row) this.list.toggleFold(row, event.key === 'ArrowRight');
         return;
       }
+      if (event.key === ' ' && !event.ctrlKey && !event.metaKey) {
+        event.preventDefault();
+        this.readOn();
+        return;
+      }
       const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -1e9, End: 1e9 }[event.key];
       if (!by || event.ctrlKey || event.metaKey || (event.target.closest('.text') && Math.abs(by) > 1)) return;
       const row = this.list.neighbour(by);
       event.preventDefault();
       if (row) this.pick(row.dataset.id, { range: event.shiftKey });
+    },
+
+    /** The next screenful of the message; at its end, the next message. */
+    readOn() {
+      const sheet = document.getElementById('sheet');
+      const before = sheet.scrollTop;
+      if (sheet.dataset.message) sheet.scrollBy({ top: sheet.clientHeight * 0.85 });
+      if (sheet.scrollTop > before) return;
+      const row = this.list.neighbour(1);
+      if (row && row.dataset.id !== this.list.current) this.pick(row.dataset.id, {});
     },
 
     /** Selects a row and, unless more are being gathered, opens it. */
@@ -156,10 +172,12 @@ document.addEventListener('alpine:init', () => {
     /** A message that stays open for a moment has been read. */
     glanceAt(id) {
       if (!this.list.row(id)?.classList.contains('new')) return;
+      const { readAfter } = this.$root.dataset;
+      if (readAfter === undefined) return; // Only by its key.
       this.glance = setTimeout(() => {
         this.list.row(id)?.classList.remove('new');
         this.post('glance', { ids: [id] }, {});
-      }, GLANCE_MILLIS);
+      }, Number(readAfter) * 1000);
     },
 
     closeSheet() {

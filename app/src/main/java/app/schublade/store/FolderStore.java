@@ -2,8 +2,11 @@ package app.schublade.store;
 
 import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.springframework.context.ApplicationEventPublisher;
@@ -117,11 +120,7 @@ public class FolderStore {
     /** Moves all messages of a folder, and of all below it, to the trash, and the folders out of sight; one undo. */
     @Transactional
     public FilingStore.Outcome delete(long userId, Portrait folder) {
-        List<Long> messages = jdbc.sql("select id from message where folder_id in " + WITH_ALL_BELOW)
-                .param("folder", folder.id())
-                .param("user", userId)
-                .query(Long.class)
-                .list();
+        List<Long> messages = messages(userId, folder.id(), true);
         jdbc.sql("update folder set deleted_at = now() where id in " + WITH_ALL_BELOW)
                 .param("folder", folder.id())
                 .param("user", userId)
@@ -135,6 +134,104 @@ public class FolderStore {
                 (State state) -> state.in(trash));
         tell(userId);
         return outcome;
+    }
+
+    /** All messages of a folder; with those of all below it, if wanted. */
+    public List<Long> messages(long userId, long folder, boolean below) {
+        String sql = below
+                ? "select id from message where folder_id in " + WITH_ALL_BELOW
+                : "select id from message where folder_id = :folder and user_id = :user";
+        return jdbc.sql(sql)
+                .param("folder", folder)
+                .param("user", userId)
+                .query(Long.class)
+                .list();
+    }
+
+    /**
+     * Makes two folders one: the messages and rules of the first go to the second, and so do the folders in it; those that
+     * are there already are merged in the same way.
+     *
+     * @throws IllegalArgumentException if one lies in the other
+     */
+    @Transactional
+    public FilingStore.Outcome merge(long userId, Portrait from, Portrait into) {
+        if (from.path().isBelow(into.path()) || into.path().isBelow(from.path()) || from.id() == into.id()) {
+            throw new IllegalArgumentException("%s and %s lie in each other; file the messages with F instead."
+                    .formatted(from.path().shown(), into.path().shown()));
+        }
+        Map<Long, Long> targets = new LinkedHashMap<>();
+        for (FolderRef each : withAllBelow(userId, from.id())) {
+            FolderPath path = into.path();
+            for (String name : each.path()
+                    .names()
+                    .subList(from.path().names().size(), each.path().names().size())) {
+                path = path.child(name);
+            }
+            targets.put(each.id(), places.folder(userId, path).id());
+        }
+        List<Long> moving = messages(userId, from.id(), true);
+        FilingStore.Outcome outcome = filing.act(
+                userId,
+                FilingStore.Cause.HAND,
+                "Merged %s into %s".formatted(from.path().shown(), into.path().shown()),
+                moving,
+                (State state) -> state.in(targets.getOrDefault(state.folder(), state.folder())));
+        targets.forEach((old, target) -> jdbc.sql("update rule_effect set folder_id = ? where folder_id = ?")
+                .params(target, old)
+                .update());
+        jdbc.sql("update folder set deleted_at = now() where id = any(?)")
+                .param(targets.keySet().toArray(Long[]::new))
+                .update();
+        tell(userId);
+        return outcome;
+    }
+
+    private List<FolderRef> withAllBelow(long userId, long folder) {
+        return jdbc.sql("select id, path from folder where deleted_at is null and id in " + WITH_ALL_BELOW
+                        + " order by path")
+                .param("folder", folder)
+                .param("user", userId)
+                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .list();
+    }
+
+    /** What can be switched on and off at a folder. */
+    public enum Trait {
+        PINNED("pinned"),
+        HIDDEN("hidden"),
+        FOLDED("folded");
+
+        private final String column;
+
+        Trait(String column) {
+            this.column = column;
+        }
+    }
+
+    public void turn(long userId, long folder, Trait trait, boolean on) {
+        jdbc.sql("update folder set " + trait.column + " = ? where id = ? and user_id = ?")
+                .params(on, folder, userId)
+                .update();
+    }
+
+    /** Puts folders that lie in the same place into this order. */
+    public void arrange(long userId, List<Long> siblings) {
+        jdbc.sql("""
+                        update folder f set position = v.position
+                        from unnest(:ids::bigint[]) with ordinality as v (id, position)
+                        where f.id = v.id and f.user_id = :user
+                        """)
+                .param("ids", siblings.toArray(Long[]::new))
+                .param("user", userId)
+                .update();
+    }
+
+    /** All folders stand in the order of their names again. */
+    public void sortByName(long userId) {
+        jdbc.sql("update folder set position = null where user_id = ?")
+                .param(userId)
+                .update();
     }
 
     private void tell(long userId) {

@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param alias the alias among them, or null
  * @param unclaimed addresses that it was sent to and that may be aliases nobody has told of
  * @param traits what is known of it
+ * @param trayReason why it lies in its tray; null if it lies in none
  * @param arrived as it lies on the server
  * @param verdict what the rules want; without hits for mail that was there before
  */
@@ -34,6 +35,7 @@ public record Incoming(
         @Nullable String alias,
         List<String> unclaimed,
         Set<Trait> traits,
+        @Nullable String trayReason,
         State arrived,
         Verdict verdict) {
 

@@ -112,7 +112,8 @@ public class IntakeStore {
                 "unread",
                 "flagged",
                 "attachments",
-                "category_id");
+                "category_id",
+                "tray_id");
         for (Row row : rows) {
             State state = row.incoming().filed();
             bulk.row()
@@ -124,7 +125,8 @@ public class IntakeStore {
                     .truth(state.unread())
                     .truth(state.flagged())
                     .small(Math.min(row.incoming().mail().attachments().size(), Short.MAX_VALUE))
-                    .number(state.category());
+                    .number(state.category())
+                    .number(state.tray());
         }
         return bulk;
     }
@@ -150,7 +152,8 @@ public class IntakeStore {
                 "reply_to",
                 "addressed_to",
                 "traits",
-                "attached");
+                "attached",
+                "tray_reason");
         for (Row row : rows) {
             Incoming incoming = row.incoming();
             ParsedMail mail = incoming.mail();
@@ -173,7 +176,8 @@ public class IntakeStore {
                     .texts(mail.replyTo().stream().map(Address::key).toList())
                     .texts(Reading.recipients(mail))
                     .texts(incoming.traits().stream().map(Trait::name).toList())
-                    .json(Json.write(Reading.attachments(mail)));
+                    .json(Json.write(Reading.attachments(mail)))
+                    .text(incoming.trayReason());
         }
         return bulk;
     }

@@ -72,6 +72,16 @@ public class MessageStore {
                 row.getString("list_id"));
     }
 
+    /** Why a message was put into its tray as it came; empty if it was not, or was moved by hand since. */
+    public Optional<String> trayReason(long userId, long id) {
+        return jdbc.sql("""
+                        select h.tray_reason from message_head h join message m on m.id = h.message_id
+                        where m.user_id = ? and m.id = ? and h.tray_reason is not null and not exists (
+                            select from filing_record r where r.message_id = m.id and r.undone_at is null
+                                and r.tray_before is distinct from r.tray_after)
+                        """).params(userId, id).query(String.class).optional();
+    }
+
     /** The source as it was fetched. */
     public Optional<byte[]> source(long userId, long id) {
         return jdbc.sql("""

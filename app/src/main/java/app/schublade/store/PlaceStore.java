@@ -52,7 +52,7 @@ public class PlaceStore {
     /** Everything with its counts, over all accounts or for one. */
     public Places of(long userId, @Nullable Long accountId) {
         List<Places.Folder> folders = jdbc.sql("""
-                        select f.id, f.path, f.use, f.position, f.hidden, f.pinned,
+                        select f.id, f.path, f.use, f.position, f.hidden, f.pinned, f.folded,
                             coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
                         from folder f left join folder_count c
                             on c.folder_id = f.id and (:account::bigint is null or c.account_id = :account)
@@ -279,6 +279,7 @@ public class PlaceStore {
                 row.getInt("unread"),
                 row.getObject("position", Integer.class),
                 row.getBoolean("hidden"),
-                row.getBoolean("pinned"));
+                row.getBoolean("pinned"),
+                row.getBoolean("folded"));
     }
 }

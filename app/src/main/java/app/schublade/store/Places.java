@@ -19,6 +19,7 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
      * @param position among its siblings, if the user has put them in an order
      * @param hidden out of the cabinet, unless something unread is in it
      * @param pinned above all others
+     * @param folded whether the cabinet keeps what lies in it out of sight
      */
     public record Folder(
             long id,
@@ -28,7 +29,8 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
             int unread,
             @Nullable Integer position,
             boolean hidden,
-            boolean pinned)
+            boolean pinned,
+            boolean folded)
             implements Placed {}
 
     /** A label and how many unread messages have it. */
@@ -54,6 +56,10 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         Integer position();
 
         boolean pinned();
+
+        boolean hidden();
+
+        int unread();
 
         /** Pinned ones first, then those with a position, then the others by name. */
         Comparator<Placed> AS_ARRANGED = Comparator.comparing((Placed placed) -> !placed.pinned())

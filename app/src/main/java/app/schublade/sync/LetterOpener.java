@@ -12,6 +12,7 @@ import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
+import app.schublade.core.place.TraySorter;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
@@ -24,6 +25,7 @@ import app.schublade.store.Mailbox;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.TrayStore;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.List;
@@ -43,13 +45,16 @@ class LetterOpener {
     private final AliasStore aliases;
     private final AcquaintanceStore acquaintances;
     private final PeopleStore people;
+    private final TrayStore trays;
 
     LetterOpener(
             RuleStore rules,
             PlaceStore places,
             AliasStore aliases,
             AcquaintanceStore acquaintances,
-            PeopleStore people) {
+            PeopleStore people,
+            TrayStore trays) {
+        this.trays = trays;
         this.people = people;
         this.rules = rules;
         this.places = places;
@@ -73,9 +78,15 @@ class LetterOpener {
         Arrivals arrivals = news.isEmpty() ? null : arrivals(account, letters);
         Keywords known = places.keywords(account.userId());
         OwnAddresses own = account.ownAddresses();
+        TraySorter sorter = trays.sorter(account.userId());
         return letters.stream()
                 .map(one -> open(
-                        own, mailbox, one, known, news.contains(one.fetched().uid()) ? arrivals : null))
+                        own,
+                        sorter,
+                        mailbox,
+                        one,
+                        known,
+                        news.contains(one.fetched().uid()) ? arrivals : null))
                 .toList();
     }
 
@@ -89,14 +100,22 @@ class LetterOpener {
     }
 
     private static Incoming open(
-            OwnAddresses own, Mailbox mailbox, Letter letter, Keywords known, @Nullable Arrivals arrivals) {
+            OwnAddresses own,
+            TraySorter sorter,
+            Mailbox mailbox,
+            Letter letter,
+            Keywords known,
+            @Nullable Arrivals arrivals) {
         ParsedMail mail = letter.mail();
         Fetched fetched = letter.fetched();
         Sighting seen = fetched.sighting();
         List<String> sentTo = own.among(mail.recipients());
-        State state =
-                known.on(new State(mailbox.folderId(), !seen.seen(), seen.flagged(), null, Set.of()), seen.keywords());
         Set<Trait> traits = Reading.traits(own, mail);
+        TraySorter.Sorted tray = sorter.sort(
+                mail.from(), mail.subject(), traits, !mail.references().isEmpty());
+        State state = known.on(
+                        new State(mailbox.folderId(), !seen.seen(), seen.flagged(), null, Set.of()), seen.keywords())
+                .sorted(tray == null ? null : tray.tray());
         return new Incoming(
                 fetched.uid(),
                 letter.identity(),
@@ -108,6 +127,7 @@ class LetterOpener {
                 own.aliasIn(sentTo),
                 candidates(own, mail),
                 traits,
+                tray == null ? null : tray.reason(),
                 state,
                 arrivals == null ? NOTHING : arrivals.file(letter, traits, state));
     }

@@ -15,6 +15,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.core.place.TraySorter;
 import app.schublade.mail.FolderStatus;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.Opened;
@@ -36,6 +37,7 @@ import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
+import app.schublade.store.TrayStore;
 import app.schublade.store.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
@@ -85,6 +87,7 @@ public final class Cabinet implements AutoCloseable {
     public final CopyStore copies;
     public final UserStore users;
     public final PeopleStore people;
+    public final TrayStore trays;
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
@@ -169,6 +172,7 @@ public final class Cabinet implements AutoCloseable {
         copies = context.getBean(CopyStore.class);
         users = context.getBean(UserStore.class);
         people = context.getBean(PeopleStore.class);
+        trays = context.getBean(TrayStore.class);
     }
 
     public long user() {
@@ -286,7 +290,10 @@ public final class Cabinet implements AutoCloseable {
         List<String> sentTo = account.ownAddresses().among(mail.recipients());
         RuleBook book = rules.book(account.userId());
         Set<Trait> traits = Reading.traits(account.ownAddresses(), mail);
-        State state = new State(mailbox.folderId(), letter.unread(), false, null, Set.of());
+        TraySorter.Sorted tray = trays.sorter(account.userId())
+                .sort(mail.from(), mail.subject(), traits, !mail.references().isEmpty());
+        State state = new State(mailbox.folderId(), letter.unread(), false, null, Set.of())
+                .sorted(tray == null ? null : tray.tray());
         People known = people.of(account.userId());
         Verdict verdict = book.file(
                 Reading.of(account.id(), account.ownAddresses(), mail, source.length, known.with(traits, mail.from()))
@@ -304,6 +311,7 @@ public final class Cabinet implements AutoCloseable {
                 account.ownAddresses().aliasIn(sentTo),
                 account.ownAddresses().candidates(mail.envelopeTo(), mail.to()),
                 traits,
+                tray == null ? null : tray.reason(),
                 state,
                 verdict);
     }

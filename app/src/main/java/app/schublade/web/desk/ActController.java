@@ -4,10 +4,12 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.MessageStore;
 import app.schublade.store.PlaceStore;
-import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
+import app.schublade.web.frame.Standing;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -28,20 +30,25 @@ class ActController {
     private final Deeds deeds;
     private final Listings listings;
     private final LongActs longActs;
-    private final Frame frame;
+    private final MessageStore messages;
+    private final Answers answers;
 
     ActController(
-            FilingStore filing, PlaceStore places, Deeds deeds, Listings listings, LongActs longActs, Frame frame) {
+            FilingStore filing,
+            PlaceStore places,
+            Deeds deeds,
+            Listings listings,
+            LongActs longActs,
+            MessageStore messages,
+            Answers answers) {
         this.filing = filing;
         this.places = places;
         this.deeds = deeds;
         this.listings = listings;
         this.longActs = longActs;
-        this.frame = frame;
+        this.messages = messages;
+        this.answers = answers;
     }
-
-    /** Where the user stands, so that the cabinet is shown as it was. */
-    record Standing(@Nullable String here, @Nullable String account) {}
 
     /**
      * Which messages are meant.
@@ -62,17 +69,31 @@ class ActController {
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
         if (wish.kind() == Deeds.Deed.GLANCE) {
             filing.act(person.id(), Cause.GLANCE, title, ids, doing.change());
-            return answer(person, standing, null, model);
+            return answers.told(person, standing, null, model);
         }
         if (ids.size() > LongActs.CHUNK) {
             return progress(person, longActs.begin(person.id(), title, ids, doing.change()), standing, model);
         }
         FilingStore.Outcome outcome = filing.act(person.id(), Cause.HAND, title, ids, doing.change());
-        return answer(
+        if (wish.kind() == Deeds.Deed.TRAY && outcome.changed().size() == 1) {
+            model.addAttribute("always", always(person, wish, outcome.changed().get(0)));
+        }
+        return answers.told(
                 person,
                 standing,
                 outcome.changed().isEmpty() ? Notice.told(asBefore(wish)) : Notice.done(outcome.title()),
                 model);
+    }
+
+    /** An offer to put all mail of a message's sender into the tray. */
+    public record Always(String sender, long tray) {}
+
+    private @Nullable Always always(Person person, Deeds.Wish wish, long message) {
+        Long tray = wish.place();
+        return messages.row(person.id(), message)
+                .filter(row -> tray != null && row.sender().key().contains("@"))
+                .map(row -> new Always(row.sender().key(), tray == null ? 0 : tray))
+                .orElse(null);
     }
 
     private List<Long> meant(Person person, Meant meant) {
@@ -96,13 +117,14 @@ class ActController {
     String progress(@AuthenticationPrincipal Person person, @PathVariable String id, Standing standing, Model model) {
         LongActs.Progress progress = longActs.progress(person.id(), id);
         if (progress == null) {
-            return answer(person, standing, Notice.told("That is done, or this server was started anew since."), model);
+            return answers.told(
+                    person, standing, Notice.told("That is done, or this server was started anew since."), model);
         }
         if (progress.outcome() != null) {
-            return answer(person, standing, Notice.done(progress.outcome().title()), model);
+            return answers.told(person, standing, Notice.done(progress.outcome().title()), model);
         }
         if (progress.failed()) {
-            return answer(
+            return answers.told(
                     person,
                     standing,
                     Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."
@@ -116,12 +138,12 @@ class ActController {
 
     @PostMapping("/undo")
     String undo(@AuthenticationPrincipal Person person, Standing standing, Model model) {
-        return answer(person, standing, told(filing.undoLatest(person.id())), model);
+        return answers.told(person, standing, told(filing.undoLatest(person.id())), model);
     }
 
     @PostMapping("/undo/{batch}")
     String undoAll(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
-        return answer(person, standing, told(filing.undo(person.id(), batch)), model);
+        return answers.told(person, standing, told(filing.undo(person.id(), batch)), model);
     }
 
     @PostMapping("/undo/{batch}/{message}")
@@ -131,7 +153,7 @@ class ActController {
             @PathVariable long message,
             Standing standing,
             Model model) {
-        return answer(person, standing, told(filing.undoFor(person.id(), message, batch)), model);
+        return answers.told(person, standing, told(filing.undoFor(person.id(), message, batch)), model);
     }
 
     private static Notice told(FilingStore.Outcome outcome) {
@@ -152,7 +174,7 @@ class ActController {
         boolean known = places.of(person.id(), null).folder(wanted).isPresent();
         FolderRef folder = places.folder(person.id(), wanted);
         String told = folder.path().shown();
-        return answer(
+        return answers.told(
                 person,
                 standing,
                 Notice.told(
@@ -160,12 +182,5 @@ class ActController {
                                 ? "There is a folder %s already.".formatted(told)
                                 : "Made the folder %s.".formatted(told)),
                 model);
-    }
-
-    private String answer(Person person, Standing standing, @Nullable Notice notice, Model model) {
-        String here = standing.here() == null ? "" : standing.here();
-        model.addAttribute("view", frame.view(person, here, standing.account()));
-        model.addAttribute("notice", notice);
-        return "frame/parts :: noticeAndCabinet";
     }
 }

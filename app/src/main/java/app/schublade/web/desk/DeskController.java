@@ -2,6 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.store.ArrangementStore;
+import app.schublade.store.HabitStore;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListStore;
 import app.schublade.web.frame.Dates;
@@ -36,6 +37,7 @@ class DeskController {
     private final RowMaker rowMaker;
     private final SheetMaker sheets;
     private final Dates dates;
+    private final HabitStore habits;
 
     DeskController(
             Listings listings,
@@ -43,13 +45,15 @@ class DeskController {
             ArrangementStore arrangements,
             RowMaker rowMaker,
             SheetMaker sheets,
-            Dates dates) {
+            Dates dates,
+            HabitStore habits) {
         this.listings = listings;
         this.lists = lists;
         this.arrangements = arrangements;
         this.rowMaker = rowMaker;
         this.sheets = sheets;
         this.dates = dates;
+        this.habits = habits;
     }
 
     /** What stands in the address besides the place; under is the heading of the row before. */
@@ -60,8 +64,8 @@ class DeskController {
             @Nullable Integer rows) {}
 
     @GetMapping("/")
-    String home() {
-        return "redirect:/mail/inbox";
+    String home(@AuthenticationPrincipal Person person) {
+        return "redirect:/mail/" + habits.of(person.id()).opens();
     }
 
     @GetMapping({

@@ -1,9 +1,11 @@
 package app.schublade.web.frame;
 
+import app.schublade.core.place.Habits;
 import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.HabitStore;
 import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
@@ -18,9 +20,11 @@ public class Frame {
     private final AccountStore accounts;
     private final PlaceStore places;
     private final OutgoingStore outgoing;
+    private final HabitStore habits;
     private final Dates dates;
 
-    public Frame(AccountStore accounts, PlaceStore places, OutgoingStore outgoing, Dates dates) {
+    public Frame(AccountStore accounts, PlaceStore places, OutgoingStore outgoing, HabitStore habits, Dates dates) {
+        this.habits = habits;
         this.outgoing = outgoing;
         this.accounts = accounts;
         this.places = places;
@@ -33,6 +37,7 @@ public class Frame {
      * @param here the address of the place that is shown: {@code /mail/folder/12}
      * @param account the account that the view is narrowed to, or null
      * @param outgoing how many messages are being written or on their way
+     * @param habits how the user likes the desk
      */
     public record View(
             String here,
@@ -41,11 +46,22 @@ public class Frame {
             Places places,
             PathTree<Places.Folder> folders,
             PathTree<Places.Label> labels,
-            int outgoing) {
+            int outgoing,
+            Habits habits) {
+
+        /** What a drawer's plate says: with what lies in it, if that is out of sight. */
+        public int unreadOf(PathTree.Node<Places.Folder> node) {
+            return node.item().folded() ? unreadWithin(node) : node.item().unread();
+        }
+
+        private static int unreadWithin(PathTree.Node<Places.Folder> node) {
+            return node.item().unread()
+                    + node.children().stream().mapToInt(View::unreadWithin).sum();
+        }
 
         /** Whether the Inbox shows its trays. */
         public boolean trays() {
-            return !places.trays().isEmpty();
+            return habits.trays() && !places.trays().isEmpty();
         }
 
         public Places.Folder inbox() {
@@ -122,11 +138,26 @@ public class Frame {
                 .filter(one -> one.code().equals(accountCode))
                 .findFirst()
                 .orElse(null);
+        Habits liked = habits.of(person.id());
         Places found = places.of(person.id(), chosen == null ? null : chosen.id());
         Map<Long, Integer> unread = places.unreadInInbox(person.id());
         List<Chip> chips = all.stream()
                 .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen), state(one)))
                 .toList();
-        return new View(here, chosen, chips, found, found.folderTree(), found.labelTree(), outgoing.count(person.id()));
+        return new View(
+                here,
+                chosen,
+                chips,
+                found,
+                found.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id(), here, liked)),
+                found.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id(), here, liked)),
+                outgoing.count(person.id()),
+                liked);
+    }
+
+    private static boolean isShown(Places.Placed place, String address, String here, Habits habits) {
+        return place.unread() > 0
+                || here.equals(address)
+                || (!habits.unreadOnly() && (habits.hiddenToo() || !place.hidden()));
     }
 }

@@ -20,6 +20,9 @@ import org.jspecify.annotations.Nullable;
  * @param exact the time to the minute
  * @param filed what rules did to it, the latest first
  * @param people whom the user sets apart
+ * @param due until when something must be done, as people say it, or null
+ * @param tray the name of the tray that it lies in, or null
+ * @param trayReason why, if that was not the user's own doing; or null
  */
 public record Sheet(
         ListRow row,
@@ -32,7 +35,10 @@ public record Sheet(
         Places.@Nullable Category category,
         List<Places.Label> labels,
         List<FiledBy> filed,
-        People people) {
+        People people,
+        @Nullable String due,
+        @Nullable String tray,
+        @Nullable String trayReason) {
 
     private static final int MAX_RECIPIENTS = 12;
     private static final int KILO = 1024;

@@ -78,7 +78,10 @@ public class SheetMaker {
                 messages.filed(person.id(), row.id()).stream()
                         .map(filed -> filedBy(filed, known))
                         .toList(),
-                people.of(person.id()));
+                people.of(person.id()),
+                row.due() == null ? null : dates.due(row.due()),
+                known.tray(row.tray()).map(Places.Tray::name).orElse(null),
+                messages.trayReason(person.id(), row.id()).orElse(null));
     }
 
     private Sheet.FiledBy filedBy(MessageStore.Filed filed, Places known) {

@@ -82,7 +82,7 @@ public final class SubjectStem {
     }
 
     /** Whether the subject says that the message answers another one. */
-    static boolean isAnswer(String subject) {
+    public static boolean isAnswer(String subject) {
         return ANSWER.matcher(subject).find();
     }
 

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -52,13 +53,37 @@ public record PathTree<T>(List<Node<T>> roots) {
         return new PathTree<>(roots);
     }
 
-    /** All items as they are read from top to bottom. */
-    public Stream<T> inOrder() {
-        return roots.stream().flatMap(PathTree::inOrder);
+    /** The same tree with what is wanted, and with what it lies in. */
+    public PathTree<T> keep(Predicate<? super T> wanted) {
+        return new PathTree<>(keep(roots, wanted));
     }
 
-    private static <T> Stream<T> inOrder(Node<T> node) {
-        return Stream.concat(Stream.of(node.item()), node.children().stream().flatMap(PathTree::inOrder));
+    private static <T> List<Node<T>> keep(List<Node<T>> nodes, Predicate<? super T> wanted) {
+        return nodes.stream()
+                .map(node -> new Node<>(node.item(), node.path(), keep(node.children(), wanted)))
+                .filter(node -> node.hasChildren() || wanted.test(node.item()))
+                .toList();
+    }
+
+    /** What lies in the same place, from top to bottom; null for the top of the tree. */
+    public List<T> siblings(@Nullable FolderPath parent) {
+        List<Node<T>> level = parent == null
+                ? roots
+                : nodes(roots)
+                        .filter(node -> node.path().compareTo(parent) == 0)
+                        .findFirst()
+                        .map(Node::children)
+                        .orElse(List.of());
+        return level.stream().map(Node::item).toList();
+    }
+
+    private static <T> Stream<Node<T>> nodes(List<Node<T>> level) {
+        return level.stream().flatMap(node -> Stream.concat(Stream.of(node), nodes(node.children())));
+    }
+
+    /** All items as they are read from top to bottom. */
+    public Stream<T> inOrder() {
+        return nodes(roots).map(Node::item);
     }
 
     private static <T> @Nullable Node<T> parentOf(Node<T> node, Map<FolderPath, Node<T>> placed) {

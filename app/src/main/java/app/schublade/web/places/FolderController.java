@@ -1,10 +1,14 @@
-package app.schublade.web.desk;
+package app.schublade.web.places;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.store.FilingStore;
 import app.schublade.store.FolderStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
+import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -23,8 +27,10 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class FolderController {
     private final Frame frame;
     private final FolderStore folders;
+    private final PlaceStore places;
 
-    FolderController(Frame frame, FolderStore folders) {
+    FolderController(Frame frame, FolderStore folders, PlaceStore places) {
+        this.places = places;
         this.frame = frame;
         this.folders = folders;
     }
@@ -38,7 +44,8 @@ class FolderController {
     String page(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
         model.addAttribute("view", frame.view(person, "/mail/folder/" + id, null));
         model.addAttribute("folder", folder(person, id));
-        return "desk/folder";
+        model.addAttribute("others", others(person, id));
+        return "places/folder";
     }
 
     @PostMapping
@@ -51,6 +58,31 @@ class FolderController {
         folders.rename(person.id(), folder(person, id), wanted);
         redirect.addFlashAttribute("notice", Notice.told("The folder is called %s now.".formatted(wanted.shown())));
         return "redirect:/mail/folder/" + id;
+    }
+
+    /** The folders that it can be merged into. */
+    private List<Places.Folder> others(Person person, long id) {
+        Places all = places.of(person.id(), null);
+        FolderPath path = all.folder(id).orElseThrow().path();
+        return all.folderTree()
+                .inOrder()
+                .filter(other -> other.id() != id && !other.path().isBelow(path) && !path.isBelow(other.path()))
+                .toList();
+    }
+
+    @PostMapping("/merge")
+    String merge(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam long into,
+            RedirectAttributes redirect) {
+        FilingStore.Outcome outcome = folders.merge(person.id(), folder(person, id), folder(person, into));
+        String told = outcome.changed().isEmpty()
+                ? "They are one folder now."
+                : "%s: %,d messages."
+                        .formatted(outcome.title(), outcome.changed().size());
+        redirect.addFlashAttribute("notice", outcome.changed().isEmpty() ? Notice.told(told) : Notice.done(told));
+        return "redirect:/mail/folder/" + into;
     }
 
     @PostMapping("/delete")

@@ -1,0 +1,75 @@
+package app.schublade.store;
+
+import app.schublade.core.place.Tone;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What becomes of categories. */
+@Repository
+public class CategoryStore {
+    private final JdbcClient jdbc;
+
+    public CategoryStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /**
+     * @param mark what stands in the stamp instead of the rank, or null
+     * @param dueDays a message that gets the category is flagged, due so many days later; or null
+     * @throws IllegalArgumentException if another one has the name
+     */
+    @Transactional
+    public void change(
+            long userId, long category, String name, Tone tone, @Nullable String mark, @Nullable Integer dueDays) {
+        boolean taken = jdbc.sql("""
+                        select exists (select from category where user_id = ? and lower(name) = lower(?) and id <> ?)
+                        """)
+                .params(userId, name, category)
+                .query(Boolean.class)
+                .single();
+        if (taken) {
+            throw new IllegalArgumentException("There is a category %s already.".formatted(name));
+        }
+        jdbc.sql("""
+                        update category set name = :name, tone = :tone, mark = :mark, due_days = :days
+                        where id = :category and user_id = :user
+                        """)
+                .param("name", name)
+                .param("tone", tone.name())
+                .param("mark", mark)
+                .param("days", dueDays)
+                .param("category", category)
+                .param("user", userId)
+                .update();
+    }
+
+    /** Takes it off all messages, and away; the ranks below it move up. */
+    @Transactional
+    public void remove(long userId, long category) {
+        jdbc.sql("delete from category where id = ? and user_id = ?")
+                .params(category, userId)
+                .update();
+        jdbc.sql("""
+                        update category c set rank = n.place
+                        from (select id, row_number() over (order by rank, id) as place from category where user_id = :user) n
+                        where c.id = n.id
+                        """).param("user", userId).update();
+    }
+
+    /** Ranks it one place higher; the first stays where it is. */
+    @Transactional
+    public void up(long userId, long category) {
+        jdbc.sql("""
+                        with numbered as (
+                            select id, row_number() over (order by rank, id) as place from category where user_id = :user),
+                        moved as (select place from numbered where id = :category)
+                        update category c set rank = case
+                            when n.place = moved.place then n.place - 1
+                            when n.place = moved.place - 1 then n.place + 1
+                            else n.place end
+                        from numbered n, moved where c.id = n.id and moved.place > 1
+                        """).param("user", userId).param("category", category).update();
+    }
+}

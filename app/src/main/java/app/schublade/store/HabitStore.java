@@ -1,0 +1,50 @@
+package app.schublade.store;
+
+import app.schublade.core.place.Habits;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** How each person likes the desk. */
+@Repository
+public class HabitStore {
+    private final JdbcClient jdbc;
+
+    public HabitStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    public Habits of(long userId) {
+        return jdbc.sql("""
+                        select pane, density, read_after, opens, unread_only, hidden_too, trays from habits where user_id = ?
+                        """)
+                .param(userId)
+                .query((row, number) -> new Habits(
+                        Habits.Pane.valueOf(row.getString("pane")),
+                        Habits.Density.valueOf(row.getString("density")),
+                        row.getObject("read_after", Integer.class),
+                        row.getString("opens"),
+                        row.getBoolean("unread_only"),
+                        row.getBoolean("hidden_too"),
+                        row.getBoolean("trays")))
+                .optional()
+                .orElse(Habits.USUAL);
+    }
+
+    public void keep(long userId, Habits habits) {
+        jdbc.sql("""
+                        insert into habits (user_id, pane, density, read_after, opens, unread_only, hidden_too, trays)
+                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays)
+                        on conflict (user_id) do update set pane = :pane, density = :density, read_after = :readAfter,
+                            opens = :opens, unread_only = :unreadOnly, hidden_too = :hiddenToo, trays = :trays
+                        """)
+                .param("user", userId)
+                .param("pane", habits.pane().name())
+                .param("density", habits.density().name())
+                .param("readAfter", habits.readAfter())
+                .param("opens", habits.opens())
+                .param("unreadOnly", habits.unreadOnly())
+                .param("hiddenToo", habits.hiddenToo())
+                .param("trays", habits.trays())
+                .update();
+    }
+}

@@ -1,0 +1,199 @@
+package app.schublade.web.places;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.Habits;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.FilingStore;
+import app.schublade.store.FolderStore;
+import app.schublade.store.FolderStore.Trait;
+import app.schublade.store.HabitStore;
+import app.schublade.store.LabelStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
+import app.schublade.web.frame.Answers;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import app.schublade.web.frame.Standing;
+import java.util.Locale;
+import java.util.function.UnaryOperator;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+
+/** What is done to folders and labels in the cabinet itself: by their menus, and by drag. */
+@Controller
+class CabinetController {
+    private final PlaceStore places;
+    private final FolderStore folders;
+    private final LabelStore labels;
+    private final FilingStore filing;
+    private final HabitStore habits;
+    private final Answers answers;
+
+    CabinetController(
+            PlaceStore places,
+            FolderStore folders,
+            LabelStore labels,
+            FilingStore filing,
+            HabitStore habits,
+            Answers answers) {
+        this.places = places;
+        this.folders = folders;
+        this.labels = labels;
+        this.filing = filing;
+        this.habits = habits;
+        this.answers = answers;
+    }
+
+    private Places.Folder folder(Person person, long id) {
+        return places.of(person.id(), null).folder(id).orElseThrow(CabinetController::gone);
+    }
+
+    private Places.Label label(Person person, long id) {
+        return places.of(person.id(), null).label(id).orElseThrow(CabinetController::gone);
+    }
+
+    private static ResponseStatusException gone() {
+        return new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such place.");
+    }
+
+    @GetMapping("/folders/{id}/menu")
+    String folderMenu(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+        model.addAttribute("folder", folder(person, id));
+        model.addAttribute("habits", habits.of(person.id()));
+        return "places/menus :: folder";
+    }
+
+    @GetMapping("/labels/{id}/menu")
+    String labelMenu(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+        model.addAttribute("label", label(person, id));
+        return "places/menus :: label";
+    }
+
+    /** All of a folder, not of those in it: marked as read, or thrown away. */
+    @PostMapping("/folders/{id}/all/{deed}")
+    String all(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @PathVariable String deed,
+            Standing standing,
+            Model model) {
+        Places.Folder folder = folder(person, id);
+        boolean empties = deed.equals("empty");
+        if (!empties && !deed.equals("read")) {
+            throw gone();
+        }
+        long trash = places.special(person.id(), SpecialUse.TRASH);
+        if (empties && folder.id() == trash) {
+            throw new IllegalArgumentException("What is in the trash goes when its server removes it.");
+        }
+        UnaryOperator<State> change = empties ? state -> state.in(trash) : state -> state.unread(false);
+        String told = (empties ? "Emptied " : "Marked as read: all of ")
+                + folder.path().shown();
+        FilingStore.Outcome outcome =
+                filing.act(person.id(), FilingStore.Cause.HAND, told, folders.messages(person.id(), id, false), change);
+        Notice notice = outcome.changed().isEmpty()
+                ? Notice.told("Nothing to do: it is so already.")
+                : Notice.done(
+                        "%s, %,d messages".formatted(told, outcome.changed().size()));
+        return answers.told(person, standing, notice, model);
+    }
+
+    @PostMapping("/folders/{id}/turn/{trait}")
+    String turn(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @PathVariable String trait,
+            @RequestParam boolean on,
+            Standing standing,
+            Model model) {
+        folders.turn(person.id(), id, Trait.valueOf(trait.toUpperCase(Locale.ROOT)), on);
+        return answers.told(person, standing, null, model);
+    }
+
+    /** Puts a folder beside another, or into it. */
+    @PostMapping("/folders/{id}/put")
+    String put(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam long other,
+            @RequestParam String where,
+            Standing standing,
+            Model model) {
+        Where there = Where.of(where);
+        Places.Folder moved = folder(person, id);
+        Places.Folder beside = folder(person, other);
+        FolderPath path = there.path(moved.path(), beside.path());
+        if (moved.use() != null || beside.use() != null) {
+            throw new IllegalArgumentException("The folders that every account has stay where they are.");
+        }
+        if (!path.equals(moved.path())) {
+            folders.rename(person.id(), folders.portrait(person.id(), id).orElseThrow(CabinetController::gone), path);
+        }
+        Places now = places.of(person.id(), null);
+        folders.arrange(person.id(), there.order(now.folderTree(), Places.Folder::id, moved, beside));
+        Notice notice = path.equals(moved.path())
+                ? null
+                : Notice.told("%s is %s now.".formatted(moved.path().shown(), path.shown()));
+        return answers.told(person, standing, notice, model);
+    }
+
+    @PostMapping("/labels/{id}/put")
+    String putLabel(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam long other,
+            @RequestParam String where,
+            Standing standing,
+            Model model) {
+        Where there = Where.of(where);
+        Places.Label moved = label(person, id);
+        Places.Label beside = label(person, other);
+        FolderPath path = there.path(moved.path(), beside.path());
+        if (!path.equals(moved.path())) {
+            labels.rename(person.id(), moved, path);
+        }
+        Places now = places.of(person.id(), null);
+        labels.arrange(person.id(), there.order(now.labelTree(), Places.Label::id, moved, beside));
+        return answers.told(person, standing, null, model);
+    }
+
+    @PostMapping("/labels/{id}/hide")
+    String hideLabel(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam boolean on,
+            Standing standing,
+            Model model) {
+        labels.hide(person.id(), id, on);
+        return answers.told(person, standing, null, model);
+    }
+
+    @PostMapping("/cabinet/by-name")
+    String byName(@AuthenticationPrincipal Person person, Standing standing, Model model) {
+        folders.sortByName(person.id());
+        return answers.told(person, standing, Notice.told("The folders stand from A to Z again."), model);
+    }
+
+    @PostMapping("/cabinet/unread-only")
+    String unreadOnly(
+            @AuthenticationPrincipal Person person, @RequestParam boolean on, Standing standing, Model model) {
+        Habits now = habits.of(person.id());
+        habits.keep(person.id(), now.unreadOnly(on));
+        return answers.told(person, standing, null, model);
+    }
+
+    @PostMapping("/cabinet/hidden-too")
+    String hiddenToo(@AuthenticationPrincipal Person person, @RequestParam boolean on, Standing standing, Model model) {
+        Habits now = habits.of(person.id());
+        habits.keep(person.id(), now.hiddenToo(on));
+        return answers.told(person, standing, null, model);
+    }
+}

@@ -1,0 +1,72 @@
+package app.schublade.core.place;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How a person likes the desk.
+ *
+ * @param readAfter after how many seconds an open message counts as read; null for never by itself
+ * @param opens the place that is shown first: the end of its address, {@code inbox} or {@code folder/12}
+ * @param unreadOnly whether the cabinet shows only folders and labels with something unread
+ * @param hiddenToo whether it shows the hidden ones too
+ * @param trays whether the Inbox is divided into trays
+ */
+public record Habits(
+        Pane pane,
+        Density density,
+        @Nullable Integer readAfter,
+        String opens,
+        boolean unreadOnly,
+        boolean hiddenToo,
+        boolean trays) {
+    /** What it is until somebody changes it. */
+    public static final Habits USUAL = new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true);
+
+    /** Where a message is read. */
+    public enum Pane {
+        RIGHT("beside the list"),
+        BELOW("below the list"),
+        OFF("in the place of the list");
+
+        private final String words;
+
+        Pane(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /** How much room a row has. */
+    public enum Density {
+        ROOMY("two lines"),
+        CLOSE("two lines, closer together"),
+        SINGLE("one line");
+
+        private final String words;
+
+        Density(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    public Habits unreadOnly(boolean value) {
+        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays);
+    }
+
+    public Habits hiddenToo(boolean value) {
+        return new Habits(pane, density, readAfter, opens, unreadOnly, value, trays);
+    }
+
+    /** As classes of the style sheet. */
+    public String css() {
+        return "pane-" + pane.name().toLowerCase(java.util.Locale.ROOT) + " rows-"
+                + density.name().toLowerCase(java.util.Locale.ROOT);
+    }
+}
