@@ -163,13 +163,15 @@
     if (poster) {
       event.preventDefault();
       if (await send(poster.dataset.posts, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
+      if (poster.closest('#acts')) ask('/record/acts', { into: 'acts' });
       return;
     }
     const menu = document.querySelector('details.menu[open]');
     const opener = event.target.closest('[data-opens]');
     if (menu && (opener || !menu.contains(event.target))) menu.open = false;
     if (opener) {
-      listKeys();
+      if (opener.dataset.opens === 'keys') listKeys();
+      else await ask('/record/acts', { into: 'acts' });
       document.getElementById(opener.dataset.opens).showModal();
     }
   });

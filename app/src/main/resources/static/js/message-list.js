@@ -69,13 +69,13 @@
     /** Whether all selected messages have this category already. */
     allHave(category) { return this.chosen.every((row) => row.dataset.category === category); }
 
-    isOpen(row) { return row.querySelector('.fold')?.getAttribute('aria-expanded') === 'true'; }
+    isOpen(row) { return row.querySelector('.fold')?.dataset.open === 'true'; }
 
     /** Shows the other messages of a row's conversation below it, or folds them again. */
     async toggleFold(row, open = !this.isOpen(row)) {
       const fold = row.querySelector('.fold');
       if (!fold || open === this.isOpen(row)) return;
-      fold.setAttribute('aria-expanded', String(open));
+      fold.dataset.open = String(open);
       if (open) {
         const slot = document.createElement('div');
         slot.id = 'unfolded-' + row.dataset.id;

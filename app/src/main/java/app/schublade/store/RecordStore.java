@@ -64,6 +64,24 @@ public class RecordStore {
             Change change,
             boolean undone) {}
 
+    /** Something that the user did, as one key takes it back. */
+    public record Act(long batch, String title, Instant at, boolean undone) {}
+
+    /** What the user did last, the latest first. */
+    public List<Act> acts(long userId, int most) {
+        return jdbc.sql("""
+                        select id, title, at, undone_at is not null as undone from batch
+                        where user_id = ? and cause in ('HAND', 'RUN') order by id desc limit ?
+                        """)
+                .params(userId, most)
+                .query((row, number) -> new Act(
+                        row.getLong("id"),
+                        row.getString("title"),
+                        row.getTimestamp("at").toInstant(),
+                        row.getBoolean("undone")))
+                .list();
+    }
+
     /**
      * The latest lines first.
      *

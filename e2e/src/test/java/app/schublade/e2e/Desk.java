@@ -91,7 +91,7 @@ final class Desk {
 
     Desk fileInto(String letters) {
         press("f");
-        Locator box = page.getByRole(AriaRole.COMBOBOX);
+        Locator box = page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("A few letters"));
         box.fill(letters);
         assertThat(page.locator("#folder-choices li[aria-selected=true]"))
                 .containsText(
@@ -100,6 +100,20 @@ final class Desk {
                                 .setIgnoreCase(true));
         box.press("Enter");
         return this;
+    }
+
+    /** Puts a label on, or takes it off if it is on. */
+    Desk label(String letters) {
+        press("l");
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("A few letters"))
+                .fill(letters);
+        assertThat(page.locator("#label-choices li[aria-selected=true]")).containsText(letters);
+        return press("Enter");
+    }
+
+    /** A folder of the user's own in the cabinet. */
+    Locator drawer(String name) {
+        return cabinet().locator("a[data-name='" + name + "']");
     }
 
     Desk drag(String subject, String folder) {

@@ -123,4 +123,11 @@ class RecordController {
                                 : "The message is as it was before the rule."));
         return "redirect:/rules/" + rule + "?spare=" + message;
     }
+
+    /** What the user did last, each to be taken back by itself. */
+    @GetMapping("/acts")
+    String acts(@AuthenticationPrincipal Person person, Model model) {
+        model.addAttribute("acts", records.acts(person.id(), SHOWN));
+        return "record/acts :: acts";
+    }
 }

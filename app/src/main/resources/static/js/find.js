@@ -1,0 +1,93 @@
+/* The find box: besides mail with the words, it offers places and the commands of the page by their names. */
+(() => {
+  'use strict';
+
+  const MOST_COMMANDS = 6;
+  const MOST_PLACES = 5;
+  let asked = 0;
+
+  const box = () => document.getElementById('find');
+  const list = () => document.getElementById('finds');
+  const options = () => [...list().querySelectorAll('[role=option]')];
+
+  const close = () => {
+    list().hidden = true;
+    box().setAttribute('aria-expanded', 'false');
+    box().removeAttribute('aria-activedescendant');
+  };
+
+  const option = (text, kind, act) => {
+    const item = document.createElement('li');
+    item.setAttribute('role', 'option');
+    item.setAttribute('aria-selected', 'false');
+    item.append(Object.assign(document.createElement('span'), { textContent: text }), Object.assign(document.createElement('small'), { textContent: kind }));
+    item.addEventListener('mousedown', (event) => event.preventDefault()); // The box keeps the focus until the click.
+    item.addEventListener('click', () => {
+      close();
+      box().value = '';
+      box().blur();
+      act();
+    });
+    return item;
+  };
+
+  const commands = (words) => {
+    const seen = new Set();
+    return [...document.querySelectorAll('[data-key][data-does]')]
+      .filter((one) => one !== box() && !one.disabled)
+      .filter((one) => words.every((word) => one.dataset.does.toLowerCase().includes(word)))
+      .filter((one) => !seen.has(one.dataset.does) && seen.add(one.dataset.does))
+      .slice(0, MOST_COMMANDS)
+      .map((one) => option(one.dataset.does, one.dataset.key.length === 1 ? one.dataset.key.toUpperCase() : one.dataset.key,
+        () => document.querySelector(`[data-key="${one.dataset.key}"]`)?.click()));
+  };
+
+  const places = async (letters) => {
+    const answer = await fetch('/places/pick?' + new URLSearchParams({ letters }), { headers: { 'HX-Request': 'true' } });
+    const page = new DOMParser().parseFromString(await answer.text(), 'text/html');
+    return [...page.querySelectorAll('[data-href]')].slice(0, MOST_PLACES).map((goal) => option(goal.dataset.name, goal.querySelector('small').textContent,
+      () => document.dispatchEvent(new CustomEvent('picked-place', { detail: { href: goal.dataset.href } }))));
+  };
+
+  const offer = async () => {
+    const typed = box().value.trim();
+    const number = ++asked;
+    if (!typed) {
+      close();
+      return;
+    }
+    const found = [...commands(typed.toLowerCase().split(/\s+/)), ...await places(typed)];
+    if (number !== asked || document.activeElement !== box()) return;
+    found.forEach((one, index) => { one.id = 'finds-' + index; });
+    list().replaceChildren(...found);
+    list().hidden = found.length === 0;
+    box().setAttribute('aria-expanded', String(found.length > 0));
+  };
+
+  const move = (by) => {
+    const all = options();
+    const at = all.findIndex((one) => one.getAttribute('aria-selected') === 'true');
+    const to = Math.max(-1, Math.min(all.length - 1, at + by));
+    all.forEach((one, index) => one.setAttribute('aria-selected', String(index === to)));
+    if (to < 0) box().removeAttribute('aria-activedescendant');
+    else box().setAttribute('aria-activedescendant', all[to].id);
+  };
+
+  document.addEventListener('input', (event) => { if (event.target === box()) offer(); });
+  document.addEventListener('focusout', (event) => { if (event.target === box()) close(); });
+  document.addEventListener('keydown', (event) => {
+    if (event.target !== box() || list().hidden) return;
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      move(event.key === 'ArrowDown' ? 1 : -1);
+    } else if (event.key === 'Enter') {
+      const chosen = options().find((one) => one.getAttribute('aria-selected') === 'true');
+      if (chosen) {
+        event.preventDefault();
+        chosen.click();
+      }
+    } else if (event.key === 'Escape') {
+      close();
+    }
+  });
+})();

@@ -1,0 +1,173 @@
+package app.schublade.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import app.schublade.store.Account;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.time.Duration;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Labels, categories, conversations and places, as one uses them all day. */
+@ExtendWith(Office.Extension.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class PlacesJourneyTest {
+    private final Office office;
+    private final Cabinet cabinet;
+    private final Window window;
+    private Person person;
+    private Account museum;
+
+    PlacesJourneyTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        window = new Window(office);
+    }
+
+    @BeforeEach
+    void somebodyNew() {
+        person = office.person();
+        museum = cabinet.account(person.id(), "MU", "loans@quay.example");
+        window.page.navigate("about:blank"); // The page of the test before must not ask for anything any more.
+        window.page.context().clearCookies();
+    }
+
+    @AfterAll
+    void close() {
+        window.close();
+    }
+
+    private void arrive(int messages) {
+        for (int i = 1; i <= messages; i++) {
+            cabinet.arrives(
+                    museum,
+                    Letter.from("Halden <office@halden.example>", "Letter " + i)
+                            .at(Cabinet.MORNING.minus(Duration.ofHours(i))));
+        }
+    }
+
+    private Desk desk() {
+        Desk desk = window.logIn(person, Office.PASSWORD);
+        assertThat(window.page.locator("#rows")).isFocused();
+        return desk;
+    }
+
+    private Locator row(String subject) {
+        return window.page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName(subject));
+    }
+
+    @Test
+    void aMessageIsLabelledRankedAndDatedByKeysAlone() {
+        arrive(3);
+        Desk desk = desk().press("ArrowDown").showsMessage("Letter 1");
+        desk.label("Objects / Sails").says("Labelled Objects / Sails");
+        assertThat(row("Letter 1").locator(".chip")).hasText("Sails");
+        desk.press("Shift+Digit1").says("Category Today");
+        assertThat(row("Letter 1").locator(".rank")).hasText("1");
+        desk.press("d");
+        window.button("Tomorrow").click();
+        desk.says("Flagged, due tomorrow");
+        assertThat(row("Letter 1").locator(".due")).hasText("due tomorrow");
+        desk.label("Sails").says("Took off the label Objects / Sails");
+        assertThat(row("Letter 1").locator(".chip")).hasCount(0);
+        desk.press("Shift+Digit1").says("Category cleared");
+        desk.press("z").says("Taken back").press("z").says("Taken back: Took off the label");
+        assertThat(row("Letter 1").locator(".chip")).hasText("Sails");
+        desk.press("h");
+        assertThat(window.page.locator("#acts li")).hasCount(5);
+        assertThat(window.page.locator("#acts .undone")).hasCount(2);
+        window.page
+                .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take back: Labelled Objects / Sails"))
+                .click();
+        assertThat(window.page.locator("#acts .undone")).hasCount(3);
+        window.button("Close").click();
+        assertThat(row("Letter 1").locator(".chip")).hasCount(0);
+        assertThat(row("Letter 1").locator(".rank")).hasText("1");
+    }
+
+    @Test
+    void aConversationIsOneRowThatOpensAndIsFiledWhole() {
+        cabinet.arrives(museum, Letter.from("o@grebe.example", "Crates").named("q1"));
+        cabinet.arrives(
+                museum,
+                Letter.from("o@grebe.example", "Re: Crates").named("q2", "q1").at(Cabinet.MORNING.plusSeconds(60)));
+        cabinet.arrives(
+                museum,
+                cabinet.mailbox(museum, "Sent"),
+                Letter.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(90)));
+        arrive(1);
+        cabinet.conversations.join(museum.id(), 10);
+        Desk desk = desk().listsInAll(3);
+        window.page.locator("summary[data-key=v]").click();
+        window.page.getByLabel("A conversation is one row").check();
+        window.button("Arrange").click();
+        desk.listsInAll(2);
+        assertThat(window.page.locator(".fold")).containsText("3");
+        desk.press("ArrowDown").showsMessage("Re: Crates").press("ArrowRight").listsInAll(4);
+        assertThat(window.page.locator(".row.inner .lies").first()).hasText("in Sent");
+        desk.press("ArrowLeft")
+                .listsInAll(2)
+                .press("a")
+                .says("Archived: 2 messages")
+                .showsMessage("Letter 1");
+        desk.press("z").says("Taken back").listsInAll(2);
+    }
+
+    @Test
+    void allThatThereIsIsSelectedByPressingTwice() {
+        arrive(60);
+        Desk desk = desk();
+        assertThat(window.page.locator("#pills")).hasAttribute("data-size", "60");
+        desk.press("Control+a");
+        assertThat(window.page.locator("#figures")).hasText("50 selected");
+        assertThat(window.page.locator("#select-all")).hasText("Select all 60");
+        desk.press("Control+a");
+        assertThat(window.page.locator("#figures")).hasText("60 selected");
+        desk.press("a").says("Archived: 60 messages").listsInAll(0);
+        desk.press("z").says("Taken back: Archived: 60 messages").listsInAll(50).unread("Inbox", 60);
+    }
+
+    @Test
+    void foldersAreDraggedIntoEachOtherAndBesideEachOther() {
+        cabinet.folder(person.id(), "Loans");
+        cabinet.folder(person.id(), "Returned");
+        cabinet.folder(person.id(), "Schools");
+        arrive(1);
+        Desk desk = desk();
+        desk.drawer("Returned").dragTo(desk.drawer("Loans"));
+        desk.says("Returned is Loans / Returned now.");
+        assertThat(desk.drawer("Loans / Returned")).isVisible();
+        desk.drawer("Schools").dragTo(desk.drawer("Loans"), new Locator.DragToOptions().setTargetPosition(40, 2));
+        assertThat(window.page.locator("#cabinet [data-own]").first()).hasAttribute("data-name", "Schools");
+        desk.drawer("Loans")
+                .click(new Locator.ClickOptions().setButton(com.microsoft.playwright.options.MouseButton.RIGHT));
+        window.page
+                .getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("Keep at the top"))
+                .click();
+        assertThat(window.page.locator("#cabinet [data-own]").first()).hasAttribute("data-name", "Loans");
+    }
+
+    @Test
+    void placesAndCommandsAreFoundByAFewLetters() {
+        cabinet.folder(person.id(), "Loans/Halden");
+        arrive(2);
+        Desk desk = desk();
+        desk.press("o").type("hald");
+        assertThat(window.page.locator("#place-choices li[aria-selected=true]")).containsText("Halden");
+        desk.press("Enter");
+        assertThat(window.page.locator("#place-title")).hasText("Loans / Halden");
+        desk.goTo("Inbox").press("ArrowDown").showsMessage("Letter 1");
+        desk.press("/").type("archive");
+        assertThat(window.page.locator("#finds li").first()).containsText("Archive");
+        desk.press("ArrowDown", "Enter").says("Archived").showsMessage("Letter 2");
+    }
+}
