@@ -55,6 +55,17 @@ alter table filing_record
     add column tray_before bigint,
     add column tray_after bigint;
 
+-- How many unread messages have a label; counted with every change, like folder_count.
+create table label_count (
+    label_id bigint not null references label on delete cascade,
+    account_id bigint not null references account on delete cascade,
+    unread int not null default 0,
+    primary key (label_id, account_id)
+);
+insert into label_count (label_id, account_id, unread)
+    select l.label_id, m.account_id, count(*) from message_label l join message m on m.id = l.message_id
+    where m.unread group by 1, 2;
+
 -- Which conversation a message belongs to that has, or answers one that has, this key: the hash of an id or of a subject
 -- with a correspondent.
 create table conversation_key (
@@ -86,4 +97,13 @@ create table habits (
     unread_only boolean not null,
     hidden_too boolean not null,
     trays boolean not null
+);
+
+-- Keys that somebody has chosen in the place of the usual ones.
+create table own_key (
+    user_id bigint not null references app_user on delete cascade,
+    usual text not null,
+    chosen text not null,
+    primary key (user_id, usual),
+    unique (user_id, chosen)
 );

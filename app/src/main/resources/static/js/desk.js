@@ -45,6 +45,7 @@ document.addEventListener('alpine:init', () => {
       });
       document.getElementById('rows').focus({ preventScroll: true });
       this.list.count();
+      on(this.list.scroll, 'scroll', () => { if (this.list.scroll.scrollTop < 20) document.getElementById('news').hidden = true; });
     },
 
     destroy() {
@@ -178,6 +179,11 @@ document.addEventListener('alpine:init', () => {
         this.list.row(id)?.classList.remove('new');
         this.post('glance', { ids: [id] }, {});
       }, Number(readAfter) * 1000);
+    },
+
+    toTop() {
+      this.list.scroll.scrollTo({ top: 0 });
+      this.list.box.focus({ preventScroll: true });
     },
 
     closeSheet() {

@@ -36,6 +36,7 @@
 
   const begin = (event, kind, id, text) => {
     dragged = { kind, id };
+    document.body.classList.add('dragging');
     event.dataTransfer.setDragImage(card(text), 12, 12);
     event.dataTransfer.effectAllowed = 'move';
     event.dataTransfer.setData('application/x-schublade', id);
@@ -92,8 +93,10 @@
     }
   });
 
+  // In the capture phase, before what waits for the end begins.
   document.addEventListener('dragend', () => {
+    document.body.classList.remove('dragging');
     dragged = null;
     light(null);
-  });
+  }, { capture: true });
 })();

@@ -70,8 +70,11 @@
     return all;
   };
 
-  /** The cabinet anew, unless the user stands elsewhere by then. */
+  const dropped = () => new Promise((resolve) => document.addEventListener('dragend', resolve, { once: true }));
+
+  /** The cabinet anew, unless the user stands elsewhere by then; while something is dragged, after it is dropped. */
   const refreshCabinet = () => {
+    if (document.body.classList.contains('dragging')) return dropped().then(refreshCabinet);
     const { here } = standing();
     return ask('/cabinet?' + fields({}), { still: () => standing().here === here });
   };
@@ -116,6 +119,40 @@
     return key.length === 1 ? key.toLowerCase() : key;
   };
 
+  /** Keys that the user chose, by the usual ones. */
+  const ownKeys = () => Object.fromEntries((document.querySelector('.app')?.dataset.keys ?? '').split(' ').filter(Boolean)
+    .map((pair) => { const at = pair.indexOf('=', 1); return [pair.slice(0, at), pair.slice(at + 1)]; }));
+
+  /** The key that does what this one usually does; none if it was chosen for something else. */
+  const chosen = (usual) => {
+    const own = ownKeys();
+    return own[usual] ?? (Object.values(own).includes(usual) ? '' : usual);
+  };
+
+  const shown = (key) => (key.length === 1 ? key.toUpperCase() : key.replace('Shift+', '⇧'));
+
+  /** What is written on the keys is what works. */
+  const writeKeys = () => {
+    if (!document.querySelector('.app')?.dataset.keys) return;
+    document.querySelectorAll('[data-key] > kbd').forEach((cap) => { cap.textContent = shown(chosen(cap.parentElement.dataset.key)); });
+  };
+  document.addEventListener('htmx:afterSettle', writeKeys);
+  writeKeys();
+
+  /** Waits for the key that is to do it from now on. */
+  const changeKey = (cap, usual) => {
+    cap.textContent = 'press…';
+    const take = async (event) => {
+      event.preventDefault();
+      event.stopPropagation();
+      if (['Shift', 'Control', 'Alt', 'Meta'].includes(event.key)) return;
+      document.removeEventListener('keydown', take, true);
+      if (event.key !== 'Escape' && await ask('/habits/keys', { method: 'POST', fields: fields({ usual, chosen: named(event) }) })) location.reload();
+      else cap.textContent = shown(chosen(usual));
+    };
+    document.addEventListener('keydown', take, true);
+  };
+
   const press = (element) => {
     if (element.matches('input')) {
       element.focus();
@@ -132,7 +169,7 @@
       return;
     }
     const key = named(event);
-    const element = [...document.querySelectorAll('[data-key]')].find((one) => one.dataset.key === key && !one.disabled);
+    const element = [...document.querySelectorAll('[data-key]')].find((one) => chosen(one.dataset.key) === key && !one.disabled);
     if (element) {
       event.preventDefault();
       press(element);
@@ -145,13 +182,20 @@
     const more = document.querySelectorAll('[data-more-keys]');
     const all = [
       ...[...more].flatMap((one) => one.dataset.moreKeys.split(';').map((pair) => pair.split('='))),
-      ...[...document.querySelectorAll('[data-key]')].map((one) => [one.dataset.key, one.dataset.does]),
+      ...[...document.querySelectorAll('[data-key]')].map((one) => [chosen(one.dataset.key), one.dataset.does, one.dataset.key]),
     ];
-    for (const [key, does] of all) {
+    for (const [key, does, usual] of all) {
       const term = document.createElement('dt');
       const cap = document.createElement('kbd');
-      cap.textContent = key.trim().length === 1 ? key.trim().toUpperCase() : key.trim();
-      term.append(cap);
+      cap.textContent = usual ? shown(key) : key.trim();
+      if (usual) {
+        const change = Object.assign(document.createElement('button'), { type: 'button', className: 'key-change', title: 'Change this key' });
+        change.setAttribute('aria-label', `Change the key of: ${does}`);
+        change.append(cap);
+        change.addEventListener('click', () => changeKey(cap, usual));
+        term.append(change);
+      }
+      if (!usual) term.append(cap);
       const words = document.createElement('dd');
       words.textContent = does;
       list.append(term, words);

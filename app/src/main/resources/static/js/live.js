@@ -2,6 +2,8 @@
 (() => {
   'use strict';
 
+  if (!document.querySelector('meta[name=csrf]')) return; // Nobody is logged in.
+
   const PAUSE_MILLIS = 300;
   let busy = false;
   let again = false;

@@ -89,14 +89,27 @@
       this.show();
     }
 
+    /** What came in above what is in view, where the list is scrolled. */
+    tellNews(count) {
+      const button = document.getElementById('news');
+      if (!button || count === 0) return;
+      const all = count + Number(button.hidden ? 0 : button.dataset.count);
+      button.dataset.count = String(all);
+      button.textContent = `${all} new`;
+      button.hidden = false;
+    }
+
     /** Counts what each filter would leave. */
     count() { return schublade.ask(this.address, { into: 'pills', still: () => Boolean(this.box) }); }
 
     /** Writes the selection into the page. */
     show() {
       if (!this.box) return; // The user has gone to another page.
+      let place = 0;
       for (const row of this.rows) {
         row.setAttribute('aria-selected', String(this.selected.has(row.dataset.id)));
+        row.setAttribute('aria-setsize', String(this.size || -1));
+        row.setAttribute('aria-posinset', String(++place));
         row.classList.toggle('current', row.dataset.id === this.current);
       }
       if (this.current && this.row(this.current)) this.box.setAttribute('aria-activedescendant', 'm' + this.current);
@@ -139,6 +152,7 @@
       const first = scroll.scrollTop > 0 ? this.rows.find((row) => row.getBoundingClientRect().bottom > top) : null;
       const offset = first ? first.getBoundingClientRect().top : 0;
       const focused = document.activeElement === this.box;
+      const before = new Set(this.rows.map((row) => row.dataset.id));
       await schublade.ask(this.address + (this.address.includes('?') ? '&' : '?') + 'rows=' + count,
         { into: 'rows', still: () => scroll.isConnected });
       if (!scroll.isConnected) return; // The user has gone elsewhere.
@@ -147,6 +161,7 @@
       if (this.everything) this.selectEverything();
       this.show();
       const same = first && this.row(first.dataset.id);
+      if (same) this.tellNews(this.rows.slice(0, this.rows.indexOf(same)).filter((row) => !before.has(row.dataset.id)).length);
       if (same) scroll.scrollTop += same.getBoundingClientRect().top - offset;
       if (focused) this.box.focus({ preventScroll: true });
     }

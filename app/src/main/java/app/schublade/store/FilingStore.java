@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -404,29 +405,41 @@ public class FilingStore {
 
     /** Counts are moved by what changed, so that nothing is ever counted again. */
     private void count(List<Step> steps) {
-        Map<Place, int[]> changes = new HashMap<>();
+        Map<Place, int[]> folders = new HashMap<>();
+        Map<Place, int[]> labels = new HashMap<>();
         for (Step step : steps) {
-            add(changes, step.moving().accountId(), step.moving().state(), -1);
-            add(changes, step.moving().accountId(), step.after(), 1);
+            long account = step.moving().accountId();
+            add(folders, labels, account, step.moving().state(), -1);
+            add(folders, labels, account, step.after(), 1);
         }
-        changes.entrySet().stream()
-                .filter(entry -> entry.getValue()[0] != 0 || entry.getValue()[1] != 0)
-                .sorted(Map.Entry.comparingByKey())
-                .forEach(entry -> ledger.count(
-                        entry.getKey().folder(), entry.getKey().account(), entry.getValue()[0], entry.getValue()[1]));
+        changed(folders).forEach((place, change) -> ledger.count(place.id(), place.account(), change[0], change[1]));
+        changed(labels).forEach((place, change) -> ledger.countLabel(place.id(), place.account(), change[1]));
     }
 
-    private static void add(Map<Place, int[]> changes, long account, State state, int sign) {
-        int[] change = changes.computeIfAbsent(new Place(state.folder(), account), place -> new int[2]);
+    /** In the order of their ids, so that two acts at once cannot stop each other. */
+    private static Map<Place, int[]> changed(Map<Place, int[]> changes) {
+        Map<Place, int[]> sorted = new TreeMap<>(changes);
+        sorted.values().removeIf(change -> change[0] == 0 && change[1] == 0);
+        return sorted;
+    }
+
+    private static void add(Map<Place, int[]> folders, Map<Place, int[]> labels, long account, State state, int sign) {
+        int[] change = folders.computeIfAbsent(new Place(state.folder(), account), place -> new int[2]);
         change[0] += sign;
-        change[1] += state.unread() ? sign : 0;
+        if (state.unread()) {
+            change[1] += sign;
+            state.labels()
+                    .forEach(
+                            label -> labels.computeIfAbsent(new Place(label, account), place -> new int[2])[1] += sign);
+        }
     }
 
-    private record Place(long folder, long account) implements Comparable<Place> {
+    /** A folder or a label, in an account. */
+    private record Place(long id, long account) implements Comparable<Place> {
         @Override
         public int compareTo(Place other) {
-            int byFolder = Long.compare(folder, other.folder);
-            return byFolder == 0 ? Long.compare(account, other.account) : byFolder;
+            int byId = Long.compare(id, other.id);
+            return byId == 0 ? Long.compare(account, other.account) : byId;
         }
     }
 }

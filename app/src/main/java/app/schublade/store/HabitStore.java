@@ -1,8 +1,11 @@
 package app.schublade.store;
 
 import app.schublade.core.place.Habits;
+import java.util.Map;
+import java.util.TreeMap;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
 
 /** How each person likes the desk. */
 @Repository
@@ -46,5 +49,36 @@ public class HabitStore {
                 .param("hiddenToo", habits.hiddenToo())
                 .param("trays", habits.trays())
                 .update();
+    }
+
+    /** Keys chosen by the user, by the usual ones. */
+    public Map<String, String> keys(long userId) {
+        Map<String, String> keys = new TreeMap<>();
+        jdbc.sql("select usual, chosen from own_key where user_id = ?")
+                .param(userId)
+                .query((row, number) -> Map.entry(row.getString(1), row.getString(2)))
+                .list()
+                .forEach(entry -> keys.put(entry.getKey(), entry.getValue()));
+        return keys;
+    }
+
+    /**
+     * From now on one key does what another usually does; a key that was chosen for something else before is free for it
+     * again.
+     */
+    @Transactional
+    public void chooseKey(long userId, String usual, String chosen) {
+        jdbc.sql("delete from own_key where user_id = ? and (usual = ? or chosen = ?)")
+                .params(userId, usual, chosen)
+                .update();
+        if (!usual.equals(chosen)) {
+            jdbc.sql("insert into own_key (user_id, usual, chosen) values (?, ?, ?)")
+                    .params(userId, usual, chosen)
+                    .update();
+        }
+    }
+
+    public void usualKeys(long userId) {
+        jdbc.sql("delete from own_key where user_id = ?").param(userId).update();
     }
 }

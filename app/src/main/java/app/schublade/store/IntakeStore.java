@@ -7,11 +7,11 @@ import app.schublade.core.message.Address;
 import app.schublade.core.message.Trait;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -234,16 +234,19 @@ public class IntakeStore {
     }
 
     private void count(Account account, List<Row> rows) {
-        Map<Long, int[]> counts = new HashMap<>();
+        Map<Long, int[]> counts = new TreeMap<>();
+        Map<Long, Integer> unreadWithLabel = new TreeMap<>();
         for (Row row : rows) {
             State state = row.incoming().filed();
             int[] count = counts.computeIfAbsent(state.folder(), folder -> new int[2]);
             count[0]++;
-            count[1] += state.unread() ? 1 : 0;
+            if (state.unread()) {
+                count[1]++;
+                state.labels().forEach(label -> unreadWithLabel.merge(label, 1, Integer::sum));
+            }
         }
-        counts.entrySet().stream()
-                .sorted(Map.Entry.comparingByKey())
-                .forEach(entry -> ledger.count(entry.getKey(), account.id(), entry.getValue()[0], entry.getValue()[1]));
+        counts.forEach((folder, count) -> ledger.count(folder, account.id(), count[0], count[1]));
+        unreadWithLabel.forEach((label, unread) -> ledger.countLabel(label, account.id(), unread));
     }
 
     /** Messages of the account with this identity and size of which it is not known where they lie. */
@@ -272,6 +275,15 @@ public class IntakeStore {
         if (messages.isEmpty()) {
             return Set.of();
         }
+        jdbc.sql("""
+                        update label_count c set unread = c.unread - s.unread from (
+                            select l.label_id, count(*) as unread from message_label l join message m on m.id = l.message_id
+                            where m.account_id = :account and m.id = any(:ids) and m.unread group by l.label_id) s
+                        where c.label_id = s.label_id and c.account_id = :account
+                        """)
+                .param("account", account.id())
+                .param("ids", messages.toArray(Long[]::new))
+                .update();
         Set<Long> folders = Set.copyOf(jdbc.sql("""
                         with gone as (delete from message where account_id = :account and id = any(:ids)
                             returning folder_id, unread),

@@ -116,6 +116,18 @@ class Ledger {
                 .update();
     }
 
+    /** Counts unread messages that got a label, or lost it. */
+    void countLabel(long label, long account, int unread) {
+        jdbc.sql("""
+                        insert into label_count (label_id, account_id, unread) values (:label, :account, :unread)
+                        on conflict (label_id, account_id) do update set unread = label_count.unread + :unread
+                        """)
+                .param("label", label)
+                .param("account", account)
+                .param("unread", unread)
+                .update();
+    }
+
     /** What the mail servers must be told so that they agree with a change. */
     void order(List<Step> steps) {
         List<@Nullable Object[]> orders = new ArrayList<>();

@@ -76,14 +76,14 @@ final class ListOrder {
                         ? null
                         : Part.number("(date_trunc('day', m.received_at)::date - date '2000-01-01')", false);
             case SENDER -> Part.ofHead("lower(h.sender_address)", true, true);
-            case ACCOUNT -> Part.number("(select position from account where id = m.account_id)", true);
+            case ACCOUNT -> Part.number(place("accounts", "account_id"), true);
             case CATEGORY -> rank(true);
             case LABEL ->
                 Part.number(
-                        "coalesce((select min(array_position(:labelOrder, label_id)) from message_label where message_id = m.id), "
+                        "coalesce((select min(array_position(:labels, label_id)) from message_label where message_id = m.id), "
                                 + LAST + ")",
                         true);
-            case TRAY -> Part.number("coalesce((select position from tray where id = m.tray_id), " + LAST + ")", true);
+            case TRAY -> Part.number(place("trays", "tray_id"), true);
             case DUE -> due(true);
         };
     }
@@ -105,7 +105,12 @@ final class ListOrder {
     }
 
     private static Part rank(boolean ascending) {
-        return Part.number("coalesce((select rank from category where id = m.category_id), " + LAST + ")", ascending);
+        return Part.number(place("categories", "category_id"), ascending);
+    }
+
+    /** Where something stands among its kind, whose ids are given in their order. */
+    private static String place(String order, String column) {
+        return "coalesce(array_position(:" + order + ", m." + column + "), " + LAST + ")";
     }
 
     private static Part due(boolean ascending) {

@@ -39,9 +39,27 @@ public class ListStore {
         }
     }
 
+    /**
+     * In which order things stand that messages are grouped by: their ids from top to bottom.
+     *
+     * @param categories from the first rank to the last
+     */
+    public record Ranks(List<Long> labels, List<Long> categories, List<Long> trays, List<Long> accounts) {
+        /** For lists that are in order of time alone. */
+        public static final Ranks NONE = new Ranks(List.of(), List.of(), List.of(), List.of());
+
+        public static Ranks of(Places places, List<Account> accounts) {
+            return new Ranks(
+                    places.labelOrder(),
+                    places.categories().stream().map(Places.Category::id).toList(),
+                    places.trays().stream().map(Places.Tray::id).toList(),
+                    accounts.stream().map(Account::id).toList());
+        }
+    }
+
     /** One page; its cost does not grow with its place in the list. */
     @Transactional(readOnly = true)
-    public List<Line> page(long userId, List<Long> labelOrder, ListQuery query) {
+    public List<Line> page(long userId, Ranks ranks, ListQuery query) {
         fitPlan(query);
         ListOrder order = new ListOrder(query.arrangement());
         boolean continued = order.fits(query.after());
@@ -55,7 +73,10 @@ public class ListStore {
                 + " from (" + chosen + ") m join message_head h on h.message_id = m.id order by " + order.orderBy("m");
         JdbcClient.StatementSpec statement = bind(jdbc.sql(sql), userId, query)
                 .param("limit", query.limit())
-                .param("labelOrder", labelOrder.toArray(Long[]::new));
+                .param("labels", ranks.labels().toArray(Long[]::new))
+                .param("categories", ranks.categories().toArray(Long[]::new))
+                .param("trays", ranks.trays().toArray(Long[]::new))
+                .param("accounts", ranks.accounts().toArray(Long[]::new));
         ListQuery.Cursor after = query.after();
         if (continued && after != null) {
             statement =
@@ -153,7 +174,7 @@ public class ListStore {
                 .params(userId, message)
                 .query(Long.class)
                 .optional()
-                .map(id -> page(userId, List.of(), ListQuery.newest(new ListQuery.Conversation(id), most)))
+                .map(id -> page(userId, Ranks.NONE, ListQuery.newest(new ListQuery.Conversation(id), most)))
                 .orElse(List.of());
     }
 
@@ -217,7 +238,7 @@ public class ListStore {
             return alias + ".folder_id = :folder and " + alias + ".tray_id = :tray";
         }
         if (place instanceof ListQuery.WithLabel) {
-            return alias + ".id in (select message_id from message_label where label_id = any(:labels))";
+            return alias + ".id in (select message_id from message_label where label_id = any(:wanted))";
         }
         if (place instanceof ListQuery.Conversation) {
             return alias + ".conversation_id = :conversation";
@@ -242,7 +263,7 @@ public class ListStore {
             return bound.param("folder", in.inbox()).param("tray", in.tray());
         }
         if (place instanceof ListQuery.WithLabel with) {
-            return bound.param("labels", with.labels().toArray(Long[]::new));
+            return bound.param("wanted", with.labels().toArray(Long[]::new));
         }
         if (place instanceof ListQuery.Conversation one) {
             return bound.param("conversation", one.id());

@@ -84,11 +84,9 @@ public class PlaceStore {
 
     private List<Places.Label> labels(long userId, @Nullable Long accountId) {
         return jdbc.sql("""
-                        select l.id, l.path, l.tone, l.keyword, l.position, l.hidden, count(m.id) as unread
-                        from label l
-                        left join message_label ml on ml.label_id = l.id
-                        left join message m on m.id = ml.message_id and m.unread
-                            and (:account::bigint is null or m.account_id = :account)
+                        select l.id, l.path, l.tone, l.keyword, l.position, l.hidden, coalesce(sum(c.unread), 0) as unread
+                        from label l left join label_count c
+                            on c.label_id = l.id and (:account::bigint is null or c.account_id = :account)
                         where l.user_id = :user group by l.id order by l.path
                         """)
                 .param("account", accountId)

@@ -87,7 +87,7 @@ class IntakeStoreTest {
     }
 
     private List<Long> found(String words) {
-        return cabinet.lists.page(user, List.of(), ListQuery.newest(new ListQuery.Found(words), 10)).stream()
+        return cabinet.lists.page(user, ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.Found(words), 10)).stream()
                 .map(line -> line.row().id())
                 .toList();
     }

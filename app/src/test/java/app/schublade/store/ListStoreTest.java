@@ -74,7 +74,8 @@ class ListStoreTest {
     }
 
     private static List<ListStore.Line> page(ListQuery query) {
-        return cabinet.lists.page(user, cabinet.places.of(user, null).labelOrder(), query);
+        return cabinet.lists.page(
+                user, ListStore.Ranks.of(cabinet.places.of(user, null), cabinet.accounts.of(user)), query);
     }
 
     /** All of the Inbox, page by page; each page begins where the address of the one before says. */
@@ -184,7 +185,7 @@ class ListStoreTest {
         ListQuery.Place inbox = new ListQuery.InFolder(cabinet.places.inbox(someone));
         ListQuery query =
                 new ListQuery(inbox, null, Set.of(), new Arrangement(Grouping.DAY, Order.NEWEST, true), null, 10);
-        List<ListStore.Line> lines = cabinet.lists.page(someone, List.of(), query);
+        List<ListStore.Line> lines = cabinet.lists.page(someone, ListStore.Ranks.NONE, query);
         assertThat(lines).extracting(line -> line.row().id()).containsExactly(answer, other);
         assertThat(lines).extracting(ListStore.Line::messages).containsExactly(3, 1);
         assertThat(lines).extracting(ListStore.Line::unread).containsExactly(false, true);
@@ -194,7 +195,10 @@ class ListStoreTest {
         assertThat(cabinet.lists.withConversations(someone, query, List.of(answer)))
                 .containsExactlyInAnyOrder(answer, question);
         cabinet.filing.act(someone, Cause.HAND, "x", List.of(question), state -> state.unread(true));
-        assertThat(cabinet.lists.page(someone, List.of(), query).get(0).unread())
+        assertThat(cabinet.lists
+                        .page(someone, ListStore.Ranks.NONE, query)
+                        .get(0)
+                        .unread())
                 .isTrue();
     }
 
@@ -265,7 +269,7 @@ class ListStoreTest {
         assertThat(cabinet.messages.filed(stranger, id)).isEmpty();
         for (ListQuery.Place place :
                 List.of(new ListQuery.InFolder(folder), new ListQuery.Flagged(), new ListQuery.Found("number"))) {
-            assertThat(cabinet.lists.page(stranger, List.of(), ListQuery.newest(place, 50)))
+            assertThat(cabinet.lists.page(stranger, ListStore.Ranks.NONE, ListQuery.newest(place, 50)))
                     .isEmpty();
             assertThat(cabinet.lists.all(stranger, ListQuery.newest(place, 50))).isEmpty();
         }

@@ -86,7 +86,9 @@ class SynchroniserTest {
     }
 
     private List<ListRow> rows() {
-        return lists.page(person.id(), List.of(), ListQuery.newest(new ListQuery.InFolder(inbox()), 500)).stream()
+        return lists
+                .page(person.id(), ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(inbox()), 500))
+                .stream()
                 .map(ListStore.Line::row)
                 .toList();
     }

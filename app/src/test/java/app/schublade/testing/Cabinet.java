@@ -378,6 +378,16 @@ public final class Cabinet implements AutoCloseable {
                             from message group by 1, 2
                             except select folder_id, account_id, total, unread from folder_count) wrong
                         """).query(Boolean.class).single()
+                && jdbc.sql("""
+                        select count(*) = 0 from (
+                            select label_id, account_id, unread from label_count where unread <> 0 except
+                            select l.label_id, m.account_id, count(*)::int from message_label l
+                            join message m on m.id = l.message_id where m.unread group by 1, 2) wrong
+                        """).query(Boolean.class).single()
+                && jdbc.sql("""
+                        select coalesce(sum(unread), 0) = (select count(*) from message_label l
+                            join message m on m.id = l.message_id where m.unread) from label_count
+                        """).query(Boolean.class).single()
                 && jdbc.sql("select coalesce(sum(total), 0) = (select count(*) from message) from folder_count")
                         .query(Boolean.class)
                         .single();

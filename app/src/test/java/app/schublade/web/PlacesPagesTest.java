@@ -265,6 +265,27 @@ class PlacesPagesTest {
     }
 
     @Test
+    void keysAreChosenAndFreeAgain() {
+        browser.post("/habits/keys", "usual", "a", "chosen", "x");
+        browser.post("/habits/keys", "usual", "g", "chosen", "x");
+        assertThat(browser.get("/mail/inbox").page().select(".app").attr("data-keys"))
+                .isEqualTo("g=x");
+        browser.post("/habits/keys", "usual", "Shift+1", "chosen", "F4");
+        assertThat(browser.get("/habits").page().select(".members").text())
+                .isEqualTo("F4 in the place of Shift+1 x in the place of g");
+        browser.post("/habits/keys", "usual", "g", "chosen", "g");
+        assertThat(browser.get("/mail/inbox").page().select(".app").attr("data-keys"))
+                .isEqualTo("Shift+1=F4");
+        for (String odd : List.of("", "Enter x", "<b>", "A")) {
+            assertThat(browser.post("/habits/keys", "usual", "a", "chosen", odd).status())
+                    .isEqualTo(422);
+        }
+        browser.post("/habits/usual-keys");
+        assertThat(browser.get("/mail/inbox").page().select(".app").attr("data-keys"))
+                .isEmpty();
+    }
+
+    @Test
     void aListIsArrangedForItsPlaceOrForAll() {
         arrives("B");
         arrives("A");

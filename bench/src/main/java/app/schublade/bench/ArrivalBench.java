@@ -117,7 +117,7 @@ final class ArrivalBench {
     private static String newest(Application application, long folder) {
         return application
                 .bean(ListStore.class)
-                .page(application.user, List.of(), ListQuery.newest(new ListQuery.InFolder(folder), 1))
+                .page(application.user, ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(folder), 1))
                 .stream()
                 .findFirst()
                 .map(line -> line.row().subject())

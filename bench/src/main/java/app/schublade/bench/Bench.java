@@ -12,7 +12,7 @@ public final class Bench {
         switch (name) {
             case "import" -> ImportBench.run(messages == 0 ? 10_000 : messages);
             case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
-            case "list" -> ListBench.run(messages == 0 ? 100_000 : messages);
+            case "list" -> ListBench.run(messages == 0 ? 1_000_000 : messages);
             case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
             case "filing" -> FilingBench.run();
             case "chaos" ->

@@ -170,4 +170,44 @@ class PlacesJourneyTest {
         assertThat(window.page.locator("#finds li").first()).containsText("Archive");
         desk.press("ArrowDown", "Enter").says("Archived").showsMessage("Letter 2");
     }
+
+    @Test
+    void aKeyIsChangedWhereItIsShown() {
+        arrive(2);
+        Desk desk = desk().press("?");
+        window.page
+                .getByRole(
+                        AriaRole.BUTTON,
+                        new Page.GetByRoleOptions()
+                                .setName("Change the key of: Archive")
+                                .setExact(true))
+                .click();
+        desk.press("x");
+        assertThat(window.page.locator("#keys[open]")).hasCount(0);
+        assertThat(window.page.locator("[data-deed=archive] kbd")).hasText("X");
+        assertThat(window.page.locator("#rows")).isFocused();
+        desk.press("ArrowDown")
+                .showsMessage("Letter 1")
+                .press("a")
+                .press("x")
+                .says("Archived")
+                .showsMessage("Letter 2");
+        desk.listsInAll(1);
+    }
+
+    @Test
+    void newMailIsToldWhereTheListIsScrolledAndNothingJumps() {
+        arrive(40);
+        Desk desk = desk().listsInAll(40);
+        window.page.locator("#rows").evaluate("rows => { rows.parentElement.scrollTop = 700; }");
+        Locator seen = row("Letter 18");
+        double before = seen.boundingBox().y;
+        cabinet.arrives(museum, Letter.from("new@halden.example", "Just in").at(Cabinet.MORNING.plusSeconds(5)));
+        assertThat(window.page.locator("#news")).hasText("1 new");
+        org.assertj.core.api.Assertions.assertThat(seen.boundingBox().y).isEqualTo(before);
+        window.page.locator("#news").click();
+        assertThat(row("Just in")).isVisible();
+        assertThat(window.page.locator("#news")).isHidden();
+        desk.listsInAll(41);
+    }
 }

@@ -90,9 +90,10 @@ public record DeskAddress(
         return new DeskAddress(path, null, Set.of(), false, words).here();
     }
 
-    /** With a message open. */
-    public String open(long message) {
-        return with(Map.of("open", String.valueOf(message)));
+    /** With a message open: its id comes behind it. */
+    public String opening() {
+        String here = here();
+        return here + (here.contains("?") ? "&" : "?") + "open=";
     }
 
     /** The rows after a place in the list, under a heading that stands there already. */

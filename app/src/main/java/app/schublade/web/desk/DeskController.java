@@ -115,8 +115,7 @@ class DeskController {
     private void addRows(Person person, Wish wish, Listing listing, Model model) {
         int wanted = Math.max(PAGE, Math.min(MAX_ROWS, wish.rows() == null ? PAGE : wish.rows()));
         ListQuery query = listing.query(ListQuery.Cursor.parse(wish.after()), wanted + 1);
-        List<ListStore.Line> found =
-                lists.page(person.id(), listing.view().places().labelOrder(), query);
+        List<ListStore.Line> found = lists.page(person.id(), listing.ranks(), query);
         List<RowView> rows = rowMaker.rows(found.subList(0, Math.min(wanted, found.size())), listing, wish.under());
         model.addAttribute("rows", rows);
         model.addAttribute(

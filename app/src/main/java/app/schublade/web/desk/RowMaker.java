@@ -28,10 +28,11 @@ class RowMaker {
     /** @param under the heading that stands above the first row already, or null */
     List<RowView> rows(List<ListStore.Line> lines, Listing listing, @Nullable String under) {
         Map<Long, Account> accounts = accounts(listing);
+        List<Long> labelOrder = listing.view().places().labelOrder();
         List<RowView> rows = new ArrayList<>();
         String before = under;
         for (ListStore.Line line : lines) {
-            String group = group(line.row(), listing, accounts);
+            String group = group(line.row(), listing, accounts, labelOrder);
             rows.add(row(line, listing, accounts, group, group == null || group.equals(before), false));
             before = group;
         }
@@ -103,7 +104,7 @@ class RowMaker {
                 : row.sender().shown();
     }
 
-    private @Nullable String group(ListRow row, Listing listing, Map<Long, Account> accounts) {
+    private @Nullable String group(ListRow row, Listing listing, Map<Long, Account> accounts, List<Long> labelOrder) {
         Places places = listing.view().places();
         Arrangement.Grouping grouping = listing.arrangement().grouping();
         return switch (grouping) {
@@ -115,15 +116,15 @@ class RowMaker {
                 places.category(row.categoryId())
                         .map(category -> category.rank() + " · " + category.name())
                         .orElse("No category");
-            case LABEL -> label(row, places);
+            case LABEL -> label(row, places, labelOrder);
             case TRAY -> places.tray(row.tray()).map(Places.Tray::name).orElse("No tray");
             case DUE -> row.due() == null ? "No due date" : dates.dueHeading(row.due());
         };
     }
 
     /** The first of its labels, as they stand in their tree. */
-    private static String label(ListRow row, Places places) {
-        return places.labelOrder().stream()
+    private static String label(ListRow row, Places places, List<Long> labelOrder) {
+        return labelOrder.stream()
                 .filter(row.labels()::contains)
                 .findFirst()
                 .flatMap(places::label)

@@ -38,16 +38,32 @@ public class Frame {
      * @param account the account that the view is narrowed to, or null
      * @param outgoing how many messages are being written or on their way
      * @param habits how the user likes the desk
+     * @param keys those that the user chose, by the usual ones
      */
     public record View(
             String here,
             @Nullable Account account,
             List<Chip> chips,
             Places places,
-            PathTree<Places.Folder> folders,
-            PathTree<Places.Label> labels,
             int outgoing,
-            Habits habits) {
+            Habits habits,
+            Map<String, String> keys) {
+
+        /** The folders that the cabinet shows, as their tree. */
+        public PathTree<Places.Folder> folders() {
+            return places.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id()));
+        }
+
+        /** The labels that the cabinet shows, as their tree. */
+        public PathTree<Places.Label> labels() {
+            return places.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id()));
+        }
+
+        private boolean isShown(Places.Placed place, String address) {
+            return place.unread() > 0
+                    || isHere(address)
+                    || (!habits.unreadOnly() && (habits.hiddenToo() || !place.hidden()));
+        }
 
         /** What a drawer's plate says: with what lies in it, if that is out of sight. */
         public int unreadOf(PathTree.Node<Places.Folder> node) {
@@ -144,20 +160,6 @@ public class Frame {
         List<Chip> chips = all.stream()
                 .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen), state(one)))
                 .toList();
-        return new View(
-                here,
-                chosen,
-                chips,
-                found,
-                found.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id(), here, liked)),
-                found.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id(), here, liked)),
-                outgoing.count(person.id()),
-                liked);
-    }
-
-    private static boolean isShown(Places.Placed place, String address, String here, Habits habits) {
-        return place.unread() > 0
-                || here.equals(address)
-                || (!habits.unreadOnly() && (habits.hiddenToo() || !place.hidden()));
+        return new View(here, chosen, chips, found, outgoing.count(person.id()), liked, habits.keys(person.id()));
     }
 }

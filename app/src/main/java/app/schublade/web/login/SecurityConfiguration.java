@@ -67,11 +67,8 @@ class SecurityConfiguration {
         return http.authorizeHttpRequests(requests -> requests.requestMatchers(
                                 "/login",
                                 "/welcome",
-                                "/css/**",
-                                "/js/**",
+                                "/bundle/*",
                                 "/fonts/**",
-                                "/vendor/**",
-                                "/webjars/**",
                                 "/favicon.svg",
                                 "/error",
                                 "/actuator/health")

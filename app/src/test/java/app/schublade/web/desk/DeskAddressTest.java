@@ -25,7 +25,7 @@ class DeskAddressTest {
         assertThat(narrow.whole().here()).isEqualTo("/mail/inbox?account=MU");
         assertThat(narrow.toggle(Filter.UNREAD).filters())
                 .containsOnly(Filter.FLAGGED, Filter.FILES, Filter.KEY_PEOPLE);
-        assertThat(INBOX.open(7)).isEqualTo("/mail/inbox?open=7");
+        assertThat(INBOX.opening()).isEqualTo("/mail/inbox?open=");
         assertThat(INBOX.toggle(Filter.UNREAD).after("1.2.3", "A & B"))
                 .isEqualTo("/mail/inbox?unread=on&after=1.2.3&under=A%20%26%20B");
     }
@@ -34,7 +34,7 @@ class DeskAddressTest {
     void wordsAreWrittenSoThatNoneIsLost() {
         DeskAddress found = new DeskAddress("/mail/find", "MU", Set.of(Filter.UNREAD), false, "a&b=c {d} 100% ü+#");
         assertThat(found.everywhere()).isEqualTo("/mail/find?words=a%26b%3Dc%20%7Bd%7D%20100%25%20%C3%BC%2B%23");
-        assertThat(found.open(7)).endsWith("&account=MU&unread=on&open=7");
+        assertThat(found.opening()).endsWith("&account=MU&unread=on&open=");
         assertThat(DeskAddress.parse(found.here())).isEqualTo(found);
     }
 

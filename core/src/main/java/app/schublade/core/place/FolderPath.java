@@ -2,6 +2,7 @@ package app.schublade.core.place;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -16,6 +17,8 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
     public static final int MAX_DEPTH = 12;
     /** How long one name may be, in characters. */
     public static final int MAX_NAME = 100;
+
+    private static final Pattern BLANKS = Pattern.compile("\\s+");
 
     public FolderPath {
         names = List.copyOf(names);
@@ -37,7 +40,7 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
     public static FolderPath parse(String typed) {
         List<String> names = new ArrayList<>();
         for (String name : typed.split("/", -1)) {
-            String clean = name.strip().replaceAll("\\s+", " ");
+            String clean = BLANKS.matcher(name.strip()).replaceAll(" ");
             if (!clean.isEmpty()) {
                 names.add(clean);
             }

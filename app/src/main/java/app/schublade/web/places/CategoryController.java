@@ -1,0 +1,84 @@
+package app.schublade.web.places;
+
+import app.schublade.core.place.Tone;
+import app.schublade.store.CategoryStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Person;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** The page of categories. */
+@Controller
+class CategoryController {
+    private static final int MAX_MARK = 2;
+    private static final int MAX_DAYS = 366;
+
+    private final Frame frame;
+    private final PlaceStore places;
+    private final CategoryStore categories;
+
+    CategoryController(Frame frame, PlaceStore places, CategoryStore categories) {
+        this.frame = frame;
+        this.places = places;
+        this.categories = categories;
+    }
+
+    @GetMapping("/categories")
+    String categories(@AuthenticationPrincipal Person person, Model model) {
+        model.addAttribute("view", frame.view(person, "/categories", null));
+        model.addAttribute("categories", places.categories(person.id()));
+        model.addAttribute("tones", Tone.values());
+        return "places/categories";
+    }
+
+    @PostMapping("/categories")
+    String makeCategory(
+            @AuthenticationPrincipal Person person, @RequestParam String name, RedirectAttributes redirect) {
+        return Saying.told(
+                redirect,
+                "There is a category %s."
+                        .formatted(places.category(person.id(), name).name()),
+                "/categories");
+    }
+
+    @PostMapping("/categories/{id}")
+    String changeCategory(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String name,
+            @RequestParam Tone tone,
+            @RequestParam(defaultValue = "") String mark,
+            @RequestParam(required = false) @Nullable Integer dueDays,
+            RedirectAttributes redirect) {
+        String stamp = mark.strip();
+        if (stamp.codePointCount(0, stamp.length()) > MAX_MARK) {
+            throw new IllegalArgumentException("“%s” does not fit into a stamp; two characters do.".formatted(stamp));
+        }
+        if (dueDays != null && (dueDays < 0 || dueDays > MAX_DAYS)) {
+            throw new IllegalArgumentException("Due after 0 to %d days.".formatted(MAX_DAYS));
+        }
+        String clean = Saying.name(name, "category");
+        categories.change(person.id(), id, clean, tone, stamp.isEmpty() ? null : stamp, dueDays);
+        return Saying.told(redirect, "Saved %s.".formatted(clean), "/categories");
+    }
+
+    @PostMapping("/categories/{id}/up")
+    String rankHigher(@AuthenticationPrincipal Person person, @PathVariable long id) {
+        categories.up(person.id(), id);
+        return "redirect:/categories";
+    }
+
+    @PostMapping("/categories/{id}/remove")
+    String removeCategory(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        categories.remove(person.id(), id);
+        return Saying.told(redirect, "The category is gone; the messages are where they were.", "/categories");
+    }
+}

@@ -1,0 +1,76 @@
+package app.schublade.web.places;
+
+import app.schublade.core.place.Habits;
+import app.schublade.store.HabitStore;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Person;
+import org.jspecify.annotations.Nullable;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** The page where one says how one likes the desk. */
+@Controller
+class HabitController {
+    private static final int MAX_SECONDS = 600;
+    /** A letter, a sign, a digit with Shift, or the name of a key. */
+    private static final String KEY = "[^\\s\\p{Lu}]|Shift\\+\\d|Delete|Backspace|F\\d{1,2}|Insert";
+
+    private final Frame frame;
+    private final HabitStore habits;
+
+    HabitController(Frame frame, HabitStore habits) {
+        this.frame = frame;
+        this.habits = habits;
+    }
+
+    @GetMapping("/habits")
+    String habits(@AuthenticationPrincipal Person person, Model model) {
+        model.addAttribute("view", frame.view(person, "/habits", null));
+        model.addAttribute("habits", habits.of(person.id()));
+        return "places/habits";
+    }
+
+    @PostMapping("/habits")
+    String keepHabits(
+            @AuthenticationPrincipal Person person,
+            @RequestParam Habits.Pane pane,
+            @RequestParam Habits.Density density,
+            @RequestParam(required = false) @Nullable Integer readAfter,
+            @RequestParam String opens,
+            @RequestParam(defaultValue = "false") boolean trays,
+            RedirectAttributes redirect) {
+        if (readAfter != null && (readAfter < 0 || readAfter > MAX_SECONDS)) {
+            throw new IllegalArgumentException(
+                    "Between 0 and %d seconds, or nothing for never.".formatted(MAX_SECONDS));
+        }
+        if (!opens.matches("inbox|flagged|(folder|label|tray)/\\d{1,18}")) {
+            throw new IllegalArgumentException("There is no such place to begin with.");
+        }
+        Habits now = habits.of(person.id());
+        habits.keep(person.id(), new Habits(pane, density, readAfter, opens, now.unreadOnly(), now.hiddenToo(), trays));
+        return Saying.told(redirect, "Saved. The desk is so from now on.", "/habits");
+    }
+
+    /** Asked for by the page of keys: one key does what another usually does. */
+    @PostMapping("/habits/keys")
+    @ResponseBody
+    String chooseKey(@AuthenticationPrincipal Person person, @RequestParam String usual, @RequestParam String chosen) {
+        if (!usual.matches(KEY) || !chosen.matches(KEY)) {
+            throw new IllegalArgumentException("“%s” cannot be a key of its own.".formatted(chosen));
+        }
+        habits.chooseKey(person.id(), usual, chosen);
+        return "";
+    }
+
+    @PostMapping("/habits/usual-keys")
+    String usualKeys(@AuthenticationPrincipal Person person, RedirectAttributes redirect) {
+        habits.usualKeys(person.id());
+        return Saying.told(redirect, "All keys are the usual ones again.", "/habits");
+    }
+}

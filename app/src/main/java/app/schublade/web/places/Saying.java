@@ -1,0 +1,29 @@
+package app.schublade.web.places;
+
+import app.schublade.core.place.FolderPath;
+import app.schublade.web.frame.Notice;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** What the pages of places have in common. */
+final class Saying {
+    private Saying() {}
+
+    /**
+     * A name as it is kept: of one line, without slashes.
+     *
+     * @throws IllegalArgumentException with a sentence for the user
+     */
+    static String name(String typed, String kind) {
+        try {
+            return FolderPath.parse(typed.replace('/', ' ')).name();
+        } catch (IllegalArgumentException e) {
+            throw new IllegalArgumentException("“%s” cannot be the name of a %s.".formatted(typed.strip(), kind), e);
+        }
+    }
+
+    /** Goes to a page with a notice. */
+    static String told(RedirectAttributes redirect, String text, String address) {
+        redirect.addFlashAttribute("notice", Notice.told(text));
+        return "redirect:" + address;
+    }
+}
