@@ -93,6 +93,9 @@
     }
   });
 
+  // While something is dragged the pointer tells nothing of itself. If it does, the drag ended without a word.
+  document.addEventListener('mousemove', () => { if (dragged) document.dispatchEvent(new Event('dragend')); });
+
   // In the capture phase, before what waits for the end begins.
   document.addEventListener('dragend', () => {
     document.body.classList.remove('dragging');

@@ -64,19 +64,26 @@ public class RecordStore {
             Change change,
             boolean undone) {}
 
-    /** Something that the user did, as one key takes it back. */
-    public record Act(long batch, String title, Instant at, boolean undone) {}
+    /**
+     * Something that the user did, as one key takes it back.
+     *
+     * @param subject of the message that it was done to, or of one of them
+     */
+    public record Act(long batch, String title, String subject, Instant at, boolean undone) {}
 
     /** What the user did last, the latest first. */
     public List<Act> acts(long userId, int most) {
         return jdbc.sql("""
-                        select id, title, at, undone_at is not null as undone from batch
-                        where user_id = ? and cause in ('HAND', 'RUN') order by id desc limit ?
+                        select b.id, b.title, b.at, b.undone_at is not null as undone,
+                            coalesce((select h.subject from filing_record r join message_head h on h.message_id = r.message_id
+                                where r.batch_id = b.id limit 1), '') as subject
+                        from batch b where b.user_id = ? and b.cause in ('HAND', 'RUN') order by b.id desc limit ?
                         """)
                 .params(userId, most)
                 .query((row, number) -> new Act(
                         row.getLong("id"),
                         row.getString("title"),
+                        row.getString("subject"),
                         row.getTimestamp("at").toInstant(),
                         row.getBoolean("undone")))
                 .list();
