@@ -107,3 +107,8 @@ create table own_key (
     primary key (user_id, usual),
     unique (user_id, chosen)
 );
+
+-- Rules put into trays and flag with a due date: detail says which, as words.
+alter table rule_effect
+    add column tray_id bigint references tray on delete cascade,
+    add column detail text;

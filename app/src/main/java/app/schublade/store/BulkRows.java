@@ -9,6 +9,8 @@ import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.Collection;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -140,6 +142,11 @@ final class BulkRows {
         return value == null
                 ? absent()
                 : number((value.getEpochSecond() - EPOCH_SECONDS) * 1_000_000 + value.getNano() / 1000);
+    }
+
+    /** A date is sent as the days since the year 2000. */
+    BulkRows date(@Nullable LocalDate value) {
+        return value == null ? absent() : integer((int) ChronoUnit.DAYS.between(LocalDate.of(2000, 1, 1), value));
     }
 
     private BulkRows absent() {

@@ -1,6 +1,9 @@
 package app.schublade.store;
 
 import app.schublade.core.place.Tone;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -10,8 +13,10 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 public class CategoryStore {
     private final JdbcClient jdbc;
+    private final Sequence sequence;
 
-    public CategoryStore(JdbcClient jdbc) {
+    public CategoryStore(JdbcClient jdbc, Sequence sequence) {
+        this.sequence = sequence;
         this.jdbc = jdbc;
     }
 
@@ -51,25 +56,17 @@ public class CategoryStore {
         jdbc.sql("delete from category where id = ? and user_id = ?")
                 .params(category, userId)
                 .update();
-        jdbc.sql("""
-                        update category c set rank = n.place
-                        from (select id, row_number() over (order by rank, id) as place from category where user_id = :user) n
-                        where c.id = n.id
-                        """).param("user", userId).update();
+        sequence.arrange(Sequence.Kind.CATEGORY, userId, sequence.of(Sequence.Kind.CATEGORY, userId));
     }
 
     /** Ranks it one place higher; the first stays where it is. */
     @Transactional
     public void up(long userId, long category) {
-        jdbc.sql("""
-                        with numbered as (
-                            select id, row_number() over (order by rank, id) as place from category where user_id = :user),
-                        moved as (select place from numbered where id = :category)
-                        update category c set rank = case
-                            when n.place = moved.place then n.place - 1
-                            when n.place = moved.place - 1 then n.place + 1
-                            else n.place end
-                        from numbered n, moved where c.id = n.id and moved.place > 1
-                        """).param("user", userId).param("category", category).update();
+        List<Long> order = new ArrayList<>(sequence.of(Sequence.Kind.CATEGORY, userId));
+        int place = order.indexOf(category);
+        if (place > 0) {
+            Collections.swap(order, place - 1, place);
+        }
+        sequence.arrange(Sequence.Kind.CATEGORY, userId, order);
     }
 }

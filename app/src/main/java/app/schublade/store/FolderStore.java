@@ -26,9 +26,16 @@ public class FolderStore {
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final FilingStore filing;
+    private final Sequence sequence;
     private final ApplicationEventPublisher events;
 
-    public FolderStore(JdbcClient jdbc, PlaceStore places, FilingStore filing, ApplicationEventPublisher events) {
+    public FolderStore(
+            JdbcClient jdbc,
+            PlaceStore places,
+            FilingStore filing,
+            Sequence sequence,
+            ApplicationEventPublisher events) {
+        this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
         this.filing = filing;
@@ -217,14 +224,7 @@ public class FolderStore {
 
     /** Puts folders that lie in the same place into this order. */
     public void arrange(long userId, List<Long> siblings) {
-        jdbc.sql("""
-                        update folder f set position = v.position
-                        from unnest(:ids::bigint[]) with ordinality as v (id, position)
-                        where f.id = v.id and f.user_id = :user
-                        """)
-                .param("ids", siblings.toArray(Long[]::new))
-                .param("user", userId)
-                .update();
+        sequence.arrange(Sequence.Kind.FOLDER, userId, siblings);
     }
 
     /** All folders stand in the order of their names again. */

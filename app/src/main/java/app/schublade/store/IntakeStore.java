@@ -113,6 +113,7 @@ public class IntakeStore {
                 "flagged",
                 "attachments",
                 "category_id",
+                "due_on",
                 "tray_id");
         for (Row row : rows) {
             State state = row.incoming().filed();
@@ -126,6 +127,7 @@ public class IntakeStore {
                     .truth(state.flagged())
                     .small(Math.min(row.incoming().mail().attachments().size(), Short.MAX_VALUE))
                     .number(state.category())
+                    .date(state.due())
                     .number(state.tray());
         }
         return bulk;

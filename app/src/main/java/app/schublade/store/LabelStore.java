@@ -22,9 +22,11 @@ public class LabelStore {
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
+    private final Sequence sequence;
     private final ApplicationEventPublisher events;
 
-    public LabelStore(JdbcClient jdbc, PlaceStore places, ApplicationEventPublisher events) {
+    public LabelStore(JdbcClient jdbc, PlaceStore places, Sequence sequence, ApplicationEventPublisher events) {
+        this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
         this.events = events;
@@ -119,13 +121,6 @@ public class LabelStore {
 
     /** Puts labels that lie in the same place into this order. */
     public void arrange(long userId, List<Long> siblings) {
-        jdbc.sql("""
-                        update label f set position = v.position
-                        from unnest(:ids::bigint[]) with ordinality as v (id, position)
-                        where f.id = v.id and f.user_id = :user
-                        """)
-                .param("ids", siblings.toArray(Long[]::new))
-                .param("user", userId)
-                .update();
+        sequence.arrange(Sequence.Kind.LABEL, userId, siblings);
     }
 }

@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
@@ -10,6 +11,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.place.TrayRef;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -44,7 +46,9 @@ public class RuleStore {
         LABEL,
         CATEGORY,
         READ,
-        FLAG
+        FLAG,
+        DUE,
+        TRAY
     }
 
     /** A rule's conditions as they are kept: in words, but what is the user's own by its id, so that names can change. */
@@ -164,6 +168,11 @@ public class RuleStore {
                         .orElse(null));
             case READ -> new Effect.MarkRead(on);
             case FLAG -> new Effect.Flag(on);
+            case DUE -> new Effect.Due(DueDate.parse(row.getString("detail")));
+            case TRAY -> {
+                Places.Tray tray = places.tray(row.getLong("tray_id")).orElseThrow();
+                yield new Effect.PutInto(new TrayRef(tray.id(), tray.name()));
+            }
         };
     }
 
@@ -246,8 +255,8 @@ public class RuleStore {
         Long label = effect instanceof Effect.Label one ? one.label().id() : null;
         CategoryRef category = effect instanceof Effect.Categorise one ? one.category() : null;
         jdbc.sql("""
-                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id, turned_on)
-                        values (:rule, :position, :kind, :folder, :label, :category, :on)
+                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id, tray_id, turned_on, detail)
+                        values (:rule, :position, :kind, :folder, :label, :category, :tray, :on, :detail)
                         """)
                 .param("rule", rule)
                 .param("position", position)
@@ -255,7 +264,9 @@ public class RuleStore {
                 .param("folder", folder)
                 .param("label", label)
                 .param("category", category == null ? null : category.id())
+                .param("tray", effect instanceof Effect.PutInto put ? put.tray().id() : null)
                 .param("on", isOn(effect))
+                .param("detail", effect instanceof Effect.Due flag ? flag.due().words() : null)
                 .update();
     }
 
@@ -268,6 +279,12 @@ public class RuleStore {
         }
         if (effect instanceof Effect.Categorise) {
             return Kind.CATEGORY;
+        }
+        if (effect instanceof Effect.Due) {
+            return Kind.DUE;
+        }
+        if (effect instanceof Effect.PutInto) {
+            return Kind.TRAY;
         }
         return effect instanceof Effect.MarkRead ? Kind.READ : Kind.FLAG;
     }

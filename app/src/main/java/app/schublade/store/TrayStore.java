@@ -2,6 +2,8 @@ package app.schublade.store;
 
 import app.schublade.core.place.TrayKind;
 import app.schublade.core.place.TraySorter;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,8 +19,10 @@ public class TrayStore {
     public static final int MOST = 8;
 
     private final JdbcClient jdbc;
+    private final Sequence sequence;
 
-    public TrayStore(JdbcClient jdbc) {
+    public TrayStore(JdbcClient jdbc, Sequence sequence) {
+        this.sequence = sequence;
         this.jdbc = jdbc;
     }
 
@@ -120,15 +124,11 @@ public class TrayStore {
     /** Puts a tray one place up; the first stays where it is. */
     @Transactional
     public void up(long userId, long tray) {
-        jdbc.sql("""
-                        with numbered as (
-                            select id, row_number() over (order by position, id) as place from tray where user_id = :user),
-                        moved as (select place from numbered where id = :tray)
-                        update tray t set position = case
-                            when n.place = moved.place then n.place - 1
-                            when n.place = moved.place - 1 then n.place + 1
-                            else n.place end
-                        from numbered n, moved where t.id = n.id and moved.place > 1
-                        """).param("user", userId).param("tray", tray).update();
+        List<Long> order = new ArrayList<>(sequence.of(Sequence.Kind.TRAY, userId));
+        int place = order.indexOf(tray);
+        if (place > 0) {
+            Collections.swap(order, place - 1, place);
+        }
+        sequence.arrange(Sequence.Kind.TRAY, userId, order);
     }
 }

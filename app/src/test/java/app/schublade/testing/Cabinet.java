@@ -45,6 +45,8 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -298,6 +300,7 @@ public final class Cabinet implements AutoCloseable {
         Verdict verdict = book.file(
                 Reading.of(account.id(), account.ownAddresses(), mail, source.length, known.with(traits, mail.from()))
                         .groups(known.groupsOf(mail.from()))
+                        .received(LocalDateTime.ofInstant(letter.received(), ZoneOffset.UTC))
                         .build(),
                 state);
         return new Incoming(

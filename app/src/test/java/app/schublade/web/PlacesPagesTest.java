@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.Places;
+import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
@@ -320,6 +321,45 @@ class PlacesPagesTest {
         assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("60/60");
         assertThat(browser.post("/act", "all", "/rules", "deed", "archive").status())
                 .isEqualTo(422);
+    }
+
+    @Test
+    void soManyMessagesThatItTakesAWhileAreOneActWithItsProgress() {
+        int many = 5_200;
+        cabinet.jdbc
+                .sql("""
+                        with added as (
+                            insert into message (user_id, account_id, folder_id, received_at, unread, flagged, attachments)
+                            select :user, :account, :inbox, now() - n * interval '1 minute', false, false, 0
+                            from generate_series(1, :many) n returning id, account_id),
+                        headed as (
+                            insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
+                                recipients, subject, snippet, sent_to, refs)
+                            select id, account_id, id || '@quay.example', 1, '', '', '', '', '', '{}', '{}' from added)
+                        insert into folder_count (folder_id, account_id, total, unread) values (:inbox, :account, :many, 0)
+                        """)
+                .param("user", person.id())
+                .param("account", account.id())
+                .param("inbox", cabinet.places.inbox(person.id()))
+                .param("many", many)
+                .update();
+        Document begun = browser.post("/act", "all", "/mail/inbox", "deed", "archive", "here", "/mail/inbox")
+                .page();
+        String address = begun.select("#notice [hx-get]").attr("hx-get");
+        assertThat(address).startsWith("/act/").contains("?here=/mail/inbox");
+        assertThat(begun.select("#notice progress").attr("max")).isEqualTo("5200");
+        Await.until(
+                "the act is done",
+                () -> !browser.get(address)
+                        .page()
+                        .select("#notice [data-posts=/undo]")
+                        .isEmpty());
+        assertThat(browser.get(address).notice()).isEqualTo("Archived: 5,200 messages");
+        assertThat(cabinet.counts(person.id(), "Archive")).isEqualTo("5200/0");
+        assertThat(new Browser(office, office.person()).get(address).text()).doesNotContain("Archived");
+        browser.post("/undo");
+        assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("5200/0");
+        assertThat(browser.post("/act", "ids", 1).status()).isEqualTo(422);
     }
 
     @Test

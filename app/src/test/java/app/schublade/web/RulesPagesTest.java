@@ -2,16 +2,20 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore;
+import app.schublade.store.ListRow;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
 import app.schublade.web.Browser.Answer;
 import app.schublade.web.frame.Person;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -132,6 +136,66 @@ class RulesPagesTest {
         browser.post("/rules", visits());
         assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
         assertThat(cabinet.lies(person.id(), visit("Two"))).isEqualTo("Schools / Visits");
+    }
+
+    @Test
+    void aRuleFlagsWithADueDateAndPutsIntoATray() {
+        Object[] rule = {
+            "on",
+            true,
+            "whenKind",
+            "SENT_TO",
+            "whenText",
+            SCHOOLS,
+            "thenKind",
+            "DUE",
+            "thenText",
+            "2 working days",
+            "thenKind",
+            "TRAY",
+            "thenText",
+            "Records"
+        };
+        assertThat(browser.post("/rules", rule).status()).isEqualTo(302);
+        Rule kept = cabinet.rules.book(person.id()).rules().get(0);
+        assertThat(kept.sentence()).endsWith("flag, due after 2 working days, put into the tray Records");
+        ListRow row = cabinet.messages.row(person.id(), visit("Fresh")).orElseThrow();
+        LocalDate arrival = LocalDate.ofInstant(row.received(), ZoneOffset.UTC);
+        assertThat(row.due()).isEqualTo(new DueDate.After(2, true).after(arrival));
+        assertThat(row.tray())
+                .isEqualTo(cabinet.places.of(person.id(), null).trays().get(3).id());
+        assertThat(browser.get("/mail/inbox?open=" + row.id())
+                        .page()
+                        .select(".note")
+                        .text())
+                .contains("Flagged, due " + row.due() + ", put into the tray Records");
+        Document editor = browser.get("/rules/" + kept.id()).page();
+        assertThat(editor.select("input[name=thenText]").eachAttr("value"))
+                .containsExactly("after 2 working days", "Records");
+        assertThat(browser.post(
+                                "/rules",
+                                "whenKind",
+                                "SENT_TO",
+                                "whenText",
+                                SCHOOLS,
+                                "thenKind",
+                                "DUE",
+                                "thenText",
+                                "soon")
+                        .text())
+                .contains("“soon” is no due date");
+        assertThat(browser.post(
+                                "/rules",
+                                "whenKind",
+                                "SENT_TO",
+                                "whenText",
+                                SCHOOLS,
+                                "thenKind",
+                                "TRAY",
+                                "thenText",
+                                "x")
+                        .text())
+                .contains("There is no tray “x”; there are: People, Ongoing, Notices, Records.");
     }
 
     @Test

@@ -120,7 +120,7 @@ class AccessibilityTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"f", "l", "d", "o", "?", "h", "v"})
+    @ValueSource(strings = {"f", "l", "d", "p", "?", "h", "v"})
     void norOnWhatOpensWith(String key) {
         window.open("/mail/inbox?open=" + message);
         assertThat(window.page.locator("#rows")).isFocused();

@@ -89,7 +89,7 @@ final class AccountsPage {
     }
 
     AccountsPage rename(String name) {
-        page.getByLabel("Name").fill(name);
+        page.locator("main").getByLabel("Name").fill(name);
         button("Save").first().click();
         assertThat(page.locator("main h1")).containsText(name);
         return this;

@@ -161,7 +161,7 @@ class PlacesJourneyTest {
         cabinet.folder(person.id(), "Loans/Halden");
         arrive(2);
         Desk desk = desk();
-        desk.press("o").type("hald");
+        desk.press("p").type("hald");
         assertThat(window.page.locator("#place-choices li[aria-selected=true]")).containsText("Halden");
         desk.press("Enter");
         assertThat(window.page.locator("#place-title")).hasText("Loans / Halden");

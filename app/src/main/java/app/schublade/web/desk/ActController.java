@@ -133,7 +133,7 @@ class ActController {
         }
         model.addAttribute("progress", progress);
         model.addAttribute("standing", standing);
-        return "frame/parts :: progress";
+        return "frame/parts :: howFar";
     }
 
     @PostMapping("/undo")

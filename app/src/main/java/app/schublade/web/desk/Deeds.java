@@ -56,13 +56,16 @@ class Deeds {
      * @param due the date, or null to clear it
      */
     record Wish(
-            String deed,
+            @Nullable String deed,
             @Nullable Long place,
             @Nullable String path,
             @Nullable Boolean on,
             @Nullable LocalDate due) {
 
         Deed kind() {
+            if (deed == null) {
+                throw new IllegalArgumentException("Nothing was asked for.");
+            }
             return Deed.valueOf(deed.toUpperCase(Locale.ROOT));
         }
     }

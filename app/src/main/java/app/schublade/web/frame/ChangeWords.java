@@ -50,6 +50,14 @@ public final class ChangeWords {
         if (before.flagged() != after.flagged()) {
             parts.add(after.flagged() ? "flagged" : "flag cleared");
         }
+        if (!Objects.equals(before.due(), after.due()) && after.flagged()) {
+            parts.add(after.due() == null ? "due date cleared" : "due " + after.due());
+        }
+        if (!Objects.equals(before.tray(), after.tray())) {
+            parts.add(known.tray(after.tray())
+                    .map(tray -> "put into the tray " + tray.name())
+                    .orElse("taken out of its tray"));
+        }
         return parts;
     }
 

@@ -36,7 +36,9 @@ public record RuleForm(
         READ("mark as read", ""),
         UNREAD("mark as unread", ""),
         FLAG("flag", ""),
-        UNFLAG("clear the flag", "");
+        UNFLAG("clear the flag", ""),
+        DUE("flag, due", "3 days, 5 working days, 2026-12-01"),
+        TRAY("put into tray", "its name");
 
         private final String words;
         private final String hint;
@@ -61,9 +63,9 @@ public record RuleForm(
         /** The id of the list that proposes texts for it, or null. */
         public @Nullable String proposals() {
             return switch (this) {
-                case FILE, LABEL, CATEGORY -> "known-" + name().toLowerCase(Locale.ROOT);
+                case FILE, LABEL, CATEGORY, TRAY -> "known-" + name().toLowerCase(Locale.ROOT);
                 case UNLABEL -> "known-label";
-                case CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG -> null;
+                case CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE -> null;
             };
         }
     }
@@ -107,6 +109,12 @@ public record RuleForm(
         }
         if (effect instanceof Effect.MarkRead mark) {
             return new Doing(mark.read() ? Deed.READ : Deed.UNREAD, "");
+        }
+        if (effect instanceof Effect.Due flag) {
+            return new Doing(Deed.DUE, flag.due().words());
+        }
+        if (effect instanceof Effect.PutInto put) {
+            return new Doing(Deed.TRAY, put.tray().name());
         }
         return new Doing(((Effect.Flag) effect).on() ? Deed.FLAG : Deed.UNFLAG, "");
     }

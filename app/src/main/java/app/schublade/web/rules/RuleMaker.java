@@ -1,6 +1,7 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
@@ -9,6 +10,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.place.TrayRef;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.PeopleStore;
@@ -18,6 +20,7 @@ import app.schublade.store.RuleStore;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -47,6 +50,8 @@ class RuleMaker {
         LabelRef label(FolderPath path);
 
         CategoryRef category(String name);
+
+        TrayRef tray(String name);
     }
 
     /** What is the user's own, by the names that are shown. */
@@ -150,6 +155,11 @@ class RuleMaker {
                         .map(category -> new CategoryRef(category.id(), category.name()))
                         .orElse(new CategoryRef(FolderRef.NEW, name));
             }
+
+            @Override
+            public TrayRef tray(String name) {
+                return RuleMaker.tray(known, name);
+            }
         });
     }
 
@@ -178,6 +188,11 @@ class RuleMaker {
             @Override
             public CategoryRef category(String name) {
                 return places.category(userId, name);
+            }
+
+            @Override
+            public TrayRef tray(String name) {
+                return RuleMaker.tray(places.of(userId, null), name);
             }
         });
     }
@@ -237,6 +252,18 @@ class RuleMaker {
         return Line.terms(lines).stream().map(term -> term.condition(names)).toList();
     }
 
+    /** Trays are few, and made on their page: a name that is mistyped is no new one. */
+    private static TrayRef tray(Places known, String name) {
+        return known.trays().stream()
+                .filter(tray -> tray.name().equalsIgnoreCase(name))
+                .findFirst()
+                .map(tray -> new TrayRef(tray.id(), tray.name()))
+                .orElseThrow(() -> new IllegalArgumentException("There is no tray “%s”; there are: %s."
+                        .formatted(
+                                name,
+                                known.trays().stream().map(Places.Tray::name).collect(Collectors.joining(", ")))));
+    }
+
     private static Effect effect(RuleForm.Doing doing, Finder finder) {
         String text = doing.text().strip();
         return switch (doing.deed()) {
@@ -249,6 +276,8 @@ class RuleMaker {
             case UNREAD -> new Effect.MarkRead(false);
             case FLAG -> new Effect.Flag(true);
             case UNFLAG -> new Effect.Flag(false);
+            case DUE -> new Effect.Due(DueDate.parse(text));
+            case TRAY -> new Effect.PutInto(finder.tray(text));
         };
     }
 }

@@ -3,6 +3,8 @@ package app.schublade.core.filing;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.place.TrayRef;
+import java.time.LocalDate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,6 +16,11 @@ public sealed interface Effect {
 
     /** The state after this effect. */
     State on(State state);
+
+    /** The same for a message that arrived on that day. */
+    default Effect arriving(LocalDate day) {
+        return this;
+    }
 
     /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
     String sentence();
@@ -80,6 +87,38 @@ public sealed interface Effect {
         @Override
         public String sentence() {
             return on ? "flag" : "clear the flag";
+        }
+    }
+
+    /** Flags, with a date until when something must be done. */
+    record Due(DueDate due) implements Effect {
+        /** Of a message of which it is not known when it arrived, only a fixed date can be told. */
+        @Override
+        public State on(State state) {
+            return due instanceof DueDate.On fixed ? state.due(fixed.date()) : state.flagged(true);
+        }
+
+        @Override
+        public Effect arriving(LocalDate day) {
+            return new Due(new DueDate.On(due.after(day)));
+        }
+
+        @Override
+        public String sentence() {
+            return "flag, due " + due.words();
+        }
+    }
+
+    /** Puts the message into a tray of the Inbox. */
+    record PutInto(TrayRef tray) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.sorted(tray.id());
+        }
+
+        @Override
+        public String sentence() {
+            return "put into the tray " + tray.name();
         }
     }
 }

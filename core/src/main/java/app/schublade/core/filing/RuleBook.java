@@ -75,7 +75,8 @@ public final class RuleBook {
                 if (reasons == null) {
                     continue;
                 }
-                Verdict.Hit hit = hit(rule, place + 1, reasons, filed);
+                Verdict.Hit hit = hit(rule, place + 1, reasons, filed)
+                        .arriving(matter.message().received().toLocalDate());
                 hits.add(hit);
                 filed |= hit.effects().stream().anyMatch(Effect.FileInto.class::isInstance);
                 if (rule.last()) {

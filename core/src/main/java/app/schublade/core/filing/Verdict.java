@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 
@@ -18,6 +19,19 @@ public record Verdict(List<Hit> hits) {
      * @param outranked what it would have done, had not an earlier rule filed the message already
      */
     public record Hit(Rule rule, int number, List<String> reasons, List<Effect> effects, List<Effect> outranked) {
+        /** The same for a message that arrived on that day. */
+        Hit arriving(LocalDate day) {
+            boolean depends = effects.stream().anyMatch(Effect.Due.class::isInstance);
+            return depends
+                    ? new Hit(
+                            rule,
+                            number,
+                            reasons,
+                            effects.stream().map(effect -> effect.arriving(day)).toList(),
+                            outranked)
+                    : this;
+        }
+
         public State on(State state) {
             State result = state;
             for (Effect effect : effects) {

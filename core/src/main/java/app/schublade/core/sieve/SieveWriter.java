@@ -115,7 +115,10 @@ public final class SieveWriter {
         return rule.name().replaceAll("\\s+", " ").strip();
     }
 
-    private List<Command> commands(Effect effect) {
+    private List<Command> commands(Effect effect) throws Unsayable {
+        if (effect instanceof Effect.Due || effect instanceof Effect.PutInto) {
+            throw new Unsayable("a server cannot " + effect.sentence());
+        }
         if (effect instanceof Effect.FileInto file) {
             Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
             return List.of(Command.when(NOT_FILED, List.of(set)));

@@ -1,0 +1,85 @@
+package app.schublade.core.filing;
+
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** When something must be done about a message: on a date, or so many days after it arrived. */
+public sealed interface DueDate {
+
+    /** The date, for a message that arrived on a day. */
+    LocalDate after(LocalDate arrival);
+
+    /** As the end of a sentence: {@code "on 2026-12-01"}, {@code "after 5 working days"}. */
+    String words();
+
+    /** On that date. */
+    record On(LocalDate date) implements DueDate {
+        @Override
+        public LocalDate after(LocalDate arrival) {
+            return date;
+        }
+
+        @Override
+        public String words() {
+            return "on " + date;
+        }
+    }
+
+    /**
+     * So many days after the arrival.
+     *
+     * @param working whether Saturdays and Sundays do not count
+     */
+    record After(int days, boolean working) implements DueDate {
+        private static final Set<DayOfWeek> WEEKEND = Set.of(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
+
+        @Override
+        public LocalDate after(LocalDate arrival) {
+            if (!working) {
+                return arrival.plusDays(days);
+            }
+            LocalDate date = arrival;
+            for (int left = days; left > 0; ) {
+                date = date.plusDays(1);
+                left -= WEEKEND.contains(date.getDayOfWeek()) ? 0 : 1;
+            }
+            return date;
+        }
+
+        @Override
+        public String words() {
+            return "after " + days + (working ? " working" : "") + (days == 1 ? " day" : " days");
+        }
+    }
+
+    /** The longest time after which something can be due, in days. */
+    int MAX_DAYS = 1000;
+
+    Pattern AFTER = Pattern.compile("(?:after\\s+)?(\\d{1,4})\\s*(working\\s+)?days?");
+
+    /**
+     * Reads what a person typed, and what {@link #words} wrote: {@code "3 days"}, {@code "5 working days"}, {@code "2026-12-01"}.
+     *
+     * @throws IllegalArgumentException with a sentence for the user if it is none of these
+     */
+    static DueDate parse(String typed) {
+        String text = typed.strip();
+        Matcher after = AFTER.matcher(text);
+        if (after.matches() && Integer.parseInt(after.group(1)) <= MAX_DAYS) {
+            return new After(Integer.parseInt(after.group(1)), after.group(2) != null);
+        }
+        try {
+            return new On(
+                    LocalDate.parse(text.startsWith("on ") ? text.substring(3).strip() : text));
+        } catch (DateTimeParseException e) {
+            throw new IllegalArgumentException(
+                    "“%s” is no due date; write 3 days, 5 working days (up to %,d), or 2026-12-01."
+                            .formatted(text, MAX_DAYS),
+                    e);
+        }
+    }
+}

@@ -1,0 +1,4 @@
+package app.schublade.core.place;
+
+/** A tray by its identity and its present name. */
+public record TrayRef(long id, String name) {}

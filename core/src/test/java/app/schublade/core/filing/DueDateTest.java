@@ -1,0 +1,51 @@
+package app.schublade.core.filing;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.LocalDate;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class DueDateTest {
+    /** Arrived on a Wednesday. */
+    private static final LocalDate ARRIVAL = LocalDate.of(2026, 11, 25);
+
+    @ParameterizedTest
+    @CsvSource({
+        "0 days, 2026-11-25, after 0 days",
+        "1 day, 2026-11-26, after 1 day",
+        "after 10 days, 2026-12-05, after 10 days",
+        "2 working days, 2026-11-27, after 2 working days",
+        "3 working days, 2026-11-30, after 3 working days",
+        "after 8 working days, 2026-12-07, after 8 working days",
+        "2026-12-24, 2026-12-24, on 2026-12-24",
+        "on 2026-12-24, 2026-12-24, on 2026-12-24"
+    })
+    void datesAreReadCountedAndWritten(String typed, LocalDate date, String words) {
+        DueDate due = DueDate.parse(typed);
+        assertThat(due.after(ARRIVAL)).isEqualTo(date);
+        assertThat(due.words()).isEqualTo(words);
+        assertThat(DueDate.parse(words)).isEqualTo(due);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "soon", "1001 days", "99999 days", "2026-02-30", "-3 days"})
+    void whatIsNoDateIsRefusedWithTheWayOut(String typed) {
+        assertThatThrownBy(() -> DueDate.parse(typed))
+                .isInstanceOf(IllegalArgumentException.class)
+                .hasMessageContaining("write 3 days, 5 working days");
+    }
+
+    @Test
+    void aRuleCountsFromTheDayOfArrival() {
+        Effect due = new Effect.Due(DueDate.parse("3 working days"));
+        State state = due.arriving(ARRIVAL).on(new State(1, true, false, null, Set.of()));
+        assertThat(state.flagged()).isTrue();
+        assertThat(state.due()).isEqualTo(LocalDate.of(2026, 11, 30));
+        assertThat(due.sentence()).isEqualTo("flag, due after 3 working days");
+    }
+}
