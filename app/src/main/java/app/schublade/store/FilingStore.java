@@ -10,13 +10,11 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -32,12 +30,15 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 public class FilingStore {
     private final JdbcClient jdbc;
+    private final States states;
     private final Ledger ledger;
     private final OrderStore orders;
     private final ApplicationEventPublisher events;
 
-    public FilingStore(JdbcClient jdbc, Ledger ledger, OrderStore orders, ApplicationEventPublisher events) {
+    public FilingStore(
+            JdbcClient jdbc, States states, Ledger ledger, OrderStore orders, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
+        this.states = states;
         this.ledger = ledger;
         this.orders = orders;
         this.events = events;
@@ -200,7 +201,7 @@ public class FilingStore {
                 .map(entry -> new Step(find(now, entry.getKey()), entry.getValue(), null))
                 .filter(Step::changesSomething)
                 .toList();
-        store(steps);
+        states.store(steps);
         ledger.order(steps);
         ledger.close(entries);
         tell(userId, steps);
@@ -225,7 +226,7 @@ public class FilingStore {
 
     private long carryOut(
             long userId, Cause cause, String title, List<Step> steps, List<Step> recorded, long batchSoFar) {
-        store(steps);
+        states.store(steps);
         ledger.order(steps);
         long batch = batchSoFar == 0 ? ledger.openBatch(userId, cause, title) : batchSoFar;
         ledger.write(batch, recorded);
@@ -275,7 +276,7 @@ public class FilingStore {
 
     private void adopt(long userId, List<Step> steps) {
         if (!steps.isEmpty()) {
-            store(steps);
+            states.store(steps);
             tell(userId, steps);
         }
     }
@@ -343,103 +344,5 @@ public class FilingStore {
 
     private static Long[] longs(Array array) throws SQLException {
         return (Long[]) array.getArray();
-    }
-
-    private void store(List<Step> steps) {
-        if (steps.isEmpty()) {
-            return;
-        }
-        jdbc.sql("""
-                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
-                            category_id = v.category, tray_id = v.tray
-                        from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
-                            :categories::bigint[], :trays::bigint[]) as v (id, folder, unread, flagged, due, category, tray)
-                        where m.id = v.id
-                        """)
-                .param("ids", column(steps, step -> step.moving().id()))
-                .param("folders", column(steps, step -> step.after().folder()))
-                .param(
-                        "unread",
-                        steps.stream().map(step -> step.after().unread()).toArray(Boolean[]::new))
-                .param(
-                        "flagged",
-                        steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
-                .param("due", steps.stream().map(FilingStore::due).toArray(String[]::new))
-                .param("categories", column(steps, step -> step.after().category()))
-                .param("trays", column(steps, step -> step.after().tray()))
-                .update();
-        storeLabels(steps);
-        count(steps);
-    }
-
-    private static @Nullable String due(Step step) {
-        LocalDate due = step.after().due();
-        return due == null ? null : due.toString();
-    }
-
-    private static Long[] column(List<Step> steps, java.util.function.Function<Step, @Nullable Long> value) {
-        return steps.stream().map(value).toArray(Long[]::new);
-    }
-
-    private void storeLabels(List<Step> steps) {
-        List<Step> changed = steps.stream()
-                .filter(step ->
-                        !step.after().labels().equals(step.moving().state().labels()))
-                .toList();
-        if (changed.isEmpty()) {
-            return;
-        }
-        jdbc.sql("delete from message_label where message_id = any(?)")
-                .param(column(changed, step -> step.moving().id()))
-                .update();
-        List<long[]> pairs = changed.stream()
-                .flatMap(step -> step.after().labels().stream()
-                        .map(label -> new long[] {step.moving().id(), label}))
-                .toList();
-        jdbc.sql(
-                        "insert into message_label (message_id, label_id) select * from unnest(:messages::bigint[], :labels::bigint[])")
-                .param("messages", pairs.stream().map(pair -> pair[0]).toArray(Long[]::new))
-                .param("labels", pairs.stream().map(pair -> pair[1]).toArray(Long[]::new))
-                .update();
-    }
-
-    /** Counts are moved by what changed, so that nothing is ever counted again. */
-    private void count(List<Step> steps) {
-        Map<Place, int[]> folders = new HashMap<>();
-        Map<Place, int[]> labels = new HashMap<>();
-        for (Step step : steps) {
-            long account = step.moving().accountId();
-            add(folders, labels, account, step.moving().state(), -1);
-            add(folders, labels, account, step.after(), 1);
-        }
-        changed(folders).forEach((place, change) -> ledger.count(place.id(), place.account(), change[0], change[1]));
-        changed(labels).forEach((place, change) -> ledger.countLabel(place.id(), place.account(), change[1]));
-    }
-
-    /** In the order of their ids, so that two acts at once cannot stop each other. */
-    private static Map<Place, int[]> changed(Map<Place, int[]> changes) {
-        Map<Place, int[]> sorted = new TreeMap<>(changes);
-        sorted.values().removeIf(change -> change[0] == 0 && change[1] == 0);
-        return sorted;
-    }
-
-    private static void add(Map<Place, int[]> folders, Map<Place, int[]> labels, long account, State state, int sign) {
-        int[] change = folders.computeIfAbsent(new Place(state.folder(), account), place -> new int[2]);
-        change[0] += sign;
-        if (state.unread()) {
-            change[1] += sign;
-            state.labels()
-                    .forEach(
-                            label -> labels.computeIfAbsent(new Place(label, account), place -> new int[2])[1] += sign);
-        }
-    }
-
-    /** A folder or a label, in an account. */
-    private record Place(long id, long account) implements Comparable<Place> {
-        @Override
-        public int compareTo(Place other) {
-            int byId = Long.compare(id, other.id);
-            return byId == 0 ? Long.compare(account, other.account) : byId;
-        }
     }
 }

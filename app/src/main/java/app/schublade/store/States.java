@@ -1,0 +1,123 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.State;
+import app.schublade.store.FilingStore.Step;
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Component;
+
+/** Writes how messages are now, and moves the counts by what changed. */
+@Component
+class States {
+    private final JdbcClient jdbc;
+    private final Ledger ledger;
+
+    States(JdbcClient jdbc, Ledger ledger) {
+        this.jdbc = jdbc;
+        this.ledger = ledger;
+    }
+
+    /** Stores what the steps made of the messages, which must be locked. */
+    void store(List<Step> steps) {
+        if (steps.isEmpty()) {
+            return;
+        }
+        jdbc.sql("""
+                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
+                            category_id = v.category, tray_id = v.tray
+                        from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
+                            :categories::bigint[], :trays::bigint[]) as v (id, folder, unread, flagged, due, category, tray)
+                        where m.id = v.id
+                        """)
+                .param("ids", column(steps, step -> step.moving().id()))
+                .param("folders", column(steps, step -> step.after().folder()))
+                .param(
+                        "unread",
+                        steps.stream().map(step -> step.after().unread()).toArray(Boolean[]::new))
+                .param(
+                        "flagged",
+                        steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
+                .param("due", steps.stream().map(States::due).toArray(String[]::new))
+                .param("categories", column(steps, step -> step.after().category()))
+                .param("trays", column(steps, step -> step.after().tray()))
+                .update();
+        storeLabels(steps);
+        count(steps);
+    }
+
+    private static @Nullable String due(Step step) {
+        LocalDate due = step.after().due();
+        return due == null ? null : due.toString();
+    }
+
+    private static Long[] column(List<Step> steps, java.util.function.Function<Step, @Nullable Long> value) {
+        return steps.stream().map(value).toArray(Long[]::new);
+    }
+
+    private void storeLabels(List<Step> steps) {
+        List<Step> changed = steps.stream()
+                .filter(step ->
+                        !step.after().labels().equals(step.moving().state().labels()))
+                .toList();
+        if (changed.isEmpty()) {
+            return;
+        }
+        jdbc.sql("delete from message_label where message_id = any(?)")
+                .param(column(changed, step -> step.moving().id()))
+                .update();
+        List<long[]> pairs = changed.stream()
+                .flatMap(step -> step.after().labels().stream()
+                        .map(label -> new long[] {step.moving().id(), label}))
+                .toList();
+        jdbc.sql(
+                        "insert into message_label (message_id, label_id) select * from unnest(:messages::bigint[], :labels::bigint[])")
+                .param("messages", pairs.stream().map(pair -> pair[0]).toArray(Long[]::new))
+                .param("labels", pairs.stream().map(pair -> pair[1]).toArray(Long[]::new))
+                .update();
+    }
+
+    /** Counts are moved by what changed, so that nothing is ever counted again. */
+    private void count(List<Step> steps) {
+        Map<Place, int[]> folders = new HashMap<>();
+        Map<Place, int[]> labels = new HashMap<>();
+        for (Step step : steps) {
+            long account = step.moving().accountId();
+            add(folders, labels, account, step.moving().state(), -1);
+            add(folders, labels, account, step.after(), 1);
+        }
+        changed(folders).forEach((place, change) -> ledger.count(place.id(), place.account(), change[0], change[1]));
+        changed(labels).forEach((place, change) -> ledger.countLabel(place.id(), place.account(), change[1]));
+    }
+
+    /** In the order of their ids, so that two acts at once cannot stop each other. */
+    private static Map<Place, int[]> changed(Map<Place, int[]> changes) {
+        Map<Place, int[]> sorted = new TreeMap<>(changes);
+        sorted.values().removeIf(change -> change[0] == 0 && change[1] == 0);
+        return sorted;
+    }
+
+    private static void add(Map<Place, int[]> folders, Map<Place, int[]> labels, long account, State state, int sign) {
+        int[] change = folders.computeIfAbsent(new Place(state.folder(), account), place -> new int[2]);
+        change[0] += sign;
+        if (state.unread()) {
+            change[1] += sign;
+            state.labels()
+                    .forEach(
+                            label -> labels.computeIfAbsent(new Place(label, account), place -> new int[2])[1] += sign);
+        }
+    }
+
+    /** A folder or a label, in an account. */
+    private record Place(long id, long account) implements Comparable<Place> {
+        @Override
+        public int compareTo(Place other) {
+            int byId = Long.compare(id, other.id);
+            return byId == 0 ? Long.compare(account, other.account) : byId;
+        }
+    }
+}
