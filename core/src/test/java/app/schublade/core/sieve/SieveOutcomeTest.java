@@ -34,7 +34,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** What a script does when a server runs it (sieve-test of Debian's dovecot-sieve) is what the rules do here. */
 class SieveOutcomeTest {
-    private static final int BOOKS = 120;
+    private static final int BOOKS = 80;
     private static final int LETTERS = 4;
     private static final Pattern STORED = Pattern.compile("store message in folder: (.*)");
     private static final Pattern FLAGS = Pattern.compile("add IMAP flags: (.*)");
