@@ -108,12 +108,12 @@ public record Spot(
                 "No message has this label. L puts labels on messages; a rule can do it as they arrive.");
     }
 
-    /** Whether several folders are shown, so that each message's is to be named. */
+    /** Whether all messages lie in one folder, so that it need not be named at each. */
     boolean isOneFolder() {
         return folder != null;
     }
 
-    /** The folders below a folder of the user's own making have pages of their own; this says where it can be changed. */
+    /** The page where the place is changed, or null if it cannot be. */
     public @Nullable String editedAt() {
         if (kind == Kind.FOLDER) {
             return "/folders/" + folder;
