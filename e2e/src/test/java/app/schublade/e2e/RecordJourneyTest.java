@@ -39,7 +39,9 @@ class RecordJourneyTest {
         try (Window window = new Window(office)) {
             window.logIn(person, Office.PASSWORD);
             Page page = window.page;
-            page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Record").setExact(true))
+            page.getByRole(
+                            AriaRole.LINK,
+                            new Page.GetByRoleOptions().setName("Record").setExact(true))
                     .click();
             assertThat(page.locator(".done").first()).containsText("Lunch on Friday");
             button(page, "Not this one").click();
@@ -56,7 +58,9 @@ class RecordJourneyTest {
             assertThat(page.locator("#notice")).containsText("1 rule: switched off.");
             assertThat(page.locator(".rule").first()).containsText("off · from pier.example");
 
-            page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Record").setExact(true))
+            page.getByRole(
+                            AriaRole.LINK,
+                            new Page.GetByRoleOptions().setName("Record").setExact(true))
                     .click();
             assertThat(page.locator(".done").first()).containsText("taken back");
             page.locator("main").getByLabel("By").selectOption("HAND");
