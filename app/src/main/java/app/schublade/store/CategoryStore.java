@@ -1,9 +1,6 @@
 package app.schublade.store;
 
 import app.schublade.core.place.Tone;
-import java.util.ArrayList;
-import java.util.Collections;
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -62,11 +59,6 @@ public class CategoryStore {
     /** Ranks it one place higher; the first stays where it is. */
     @Transactional
     public void up(long userId, long category) {
-        List<Long> order = new ArrayList<>(sequence.of(Sequence.Kind.CATEGORY, userId));
-        int place = order.indexOf(category);
-        if (place > 0) {
-            Collections.swap(order, place - 1, place);
-        }
-        sequence.arrange(Sequence.Kind.CATEGORY, userId, order);
+        sequence.up(Sequence.Kind.CATEGORY, userId, category);
     }
 }

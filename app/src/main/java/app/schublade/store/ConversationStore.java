@@ -36,6 +36,15 @@ public class ConversationStore {
     /** Joins some of the account's messages that belong to no conversation yet, the oldest first. Returns how many. */
     @Transactional
     public int join(long accountId, int most) {
+        // Asked all the time, and mostly there is nothing: then nobody is locked out.
+        boolean nothing = jdbc.sql(
+                        "select not exists (select from message where account_id = ? and conversation_id is null)")
+                .param(accountId)
+                .query(Boolean.class)
+                .single();
+        if (nothing) {
+            return 0;
+        }
         long userId = jdbc.sql("select user_id from account where id = ?")
                 .param(accountId)
                 .query(Long.class)

@@ -1,5 +1,7 @@
 package app.schublade.store;
 
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -47,5 +49,15 @@ class Sequence {
                 .param(userId)
                 .query(Long.class)
                 .list();
+    }
+
+    /** Puts one a place higher; the first stays where it is. */
+    void up(Kind kind, long userId, long id) {
+        List<Long> order = new ArrayList<>(of(kind, userId));
+        int place = order.indexOf(id);
+        if (place > 0) {
+            Collections.swap(order, place - 1, place);
+        }
+        arrange(kind, userId, order);
     }
 }

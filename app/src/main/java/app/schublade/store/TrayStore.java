@@ -2,8 +2,6 @@ package app.schublade.store;
 
 import app.schublade.core.place.TrayKind;
 import app.schublade.core.place.TraySorter;
-import java.util.ArrayList;
-import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -124,11 +122,6 @@ public class TrayStore {
     /** Puts a tray one place up; the first stays where it is. */
     @Transactional
     public void up(long userId, long tray) {
-        List<Long> order = new ArrayList<>(sequence.of(Sequence.Kind.TRAY, userId));
-        int place = order.indexOf(tray);
-        if (place > 0) {
-            Collections.swap(order, place - 1, place);
-        }
-        sequence.arrange(Sequence.Kind.TRAY, userId, order);
+        sequence.up(Sequence.Kind.TRAY, userId, tray);
     }
 }

@@ -63,8 +63,7 @@ class RowMaker {
         ListRow row = line.row();
         Places places = listing.view().places();
         Places.Folder folder = places.folder(row.folderId()).orElseThrow();
-        boolean elsewhere = !listing.spot().isOneFolder()
-                || !Long.valueOf(row.folderId()).equals(listing.spot().folder());
+        boolean elsewhere = !Long.valueOf(row.folderId()).equals(listing.spot().folder());
         return new RowView(
                 row,
                 account(row, accounts),

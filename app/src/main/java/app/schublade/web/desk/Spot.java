@@ -108,11 +108,6 @@ public record Spot(
                 "No message has this label. L puts labels on messages; a rule can do it as they arrive.");
     }
 
-    /** Whether all messages lie in one folder, so that it need not be named at each. */
-    boolean isOneFolder() {
-        return folder != null;
-    }
-
     /** The page where the place is changed, or null if it cannot be. */
     public @Nullable String editedAt() {
         if (kind == Kind.FOLDER) {
