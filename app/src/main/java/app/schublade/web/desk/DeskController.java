@@ -117,15 +117,14 @@ class DeskController {
         ListQuery query = listing.query(ListQuery.Cursor.parse(wish.after()), wanted + 1);
         List<ListStore.Line> found = lists.page(person.id(), listing.ranks(), query);
         List<RowView> rows = rowMaker.rows(found.subList(0, Math.min(wanted, found.size())), listing, wish.under());
-        model.addAttribute("rows", rows);
-        model.addAttribute(
-                "more",
-                found.size() > wanted
-                        ? listing.address()
-                                .after(
-                                        found.get(wanted - 1).cursor().toString(),
-                                        rows.get(wanted - 1).group())
-                        : null);
+        String more = found.size() > wanted
+                ? listing.address()
+                        .after(
+                                found.get(wanted - 1).cursor().toString(),
+                                rows.get(wanted - 1).group())
+                : null;
+        model.addAttribute("empty", rows.isEmpty());
+        model.addAttribute("items", RowWriter.write(rows, listing.address(), more));
     }
 
     /** The other messages of the conversation that a row stands for, as rows below it. */
@@ -134,12 +133,9 @@ class DeskController {
             @AuthenticationPrincipal Person person, @PathVariable long row, @RequestParam String here, Model model) {
         Listing listing = listings.at(person, DeskAddress.parse(here));
         List<ListStore.Line> all = lists.conversationOf(person.id(), row, MAX_CONVERSATION);
-        model.addAttribute(
-                "rows",
-                rowMaker.inner(
-                        all.stream().filter(line -> line.row().id() != row).toList(), listing));
-        model.addAttribute("address", listing.address());
-        model.addAttribute("more", null);
+        List<RowView> others = rowMaker.inner(
+                all.stream().filter(line -> line.row().id() != row).toList(), listing);
+        model.addAttribute("items", RowWriter.write(others, listing.address(), null));
         return "desk/rows :: items";
     }
 

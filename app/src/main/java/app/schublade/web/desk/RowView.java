@@ -37,6 +37,11 @@ public record RowView(
         @Nullable String place,
         boolean inner) {
 
+    /** The subject, or that there is none. */
+    public String subject() {
+        return row.subject().isBlank() ? "No subject" : row.subject();
+    }
+
     /** Its classes in the style sheet. */
     public String css() {
         return (unread ? "new " : "")

@@ -49,14 +49,16 @@ public class Frame {
             Habits habits,
             Map<String, String> keys) {
 
-        /** The folders that the cabinet shows, as their tree. */
-        public PathTree<Places.Folder> folders() {
-            return places.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id()));
+        /** The folders that the cabinet shows, as HTML; empty if there are none. */
+        public String drawers() {
+            return CabinetWriter.drawers(
+                    this, places.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id())));
         }
 
-        /** The labels that the cabinet shows, as their tree. */
-        public PathTree<Places.Label> labels() {
-            return places.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id()));
+        /** The labels that the cabinet shows, as HTML; empty if there are none. */
+        public String tabs() {
+            return CabinetWriter.tabs(
+                    this, places.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id())));
         }
 
         private boolean isShown(Places.Placed place, String address) {

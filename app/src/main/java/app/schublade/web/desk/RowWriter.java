@@ -1,0 +1,144 @@
+package app.schublade.web.desk;
+
+import app.schublade.store.ListRow;
+import app.schublade.store.Places;
+import app.schublade.web.frame.Markup;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** Writes the rows of a list as HTML. */
+final class RowWriter {
+    private static final String CLIP = "M2 4v6a3 3 0 0 0 6 0V3.5a2 2 0 0 0-4 0V10";
+
+    private final Markup out = new Markup();
+    private final String opening;
+
+    private RowWriter(String opening) {
+        this.opening = opening;
+    }
+
+    /**
+     * @param address where the list is
+     * @param more the address of the rows that follow, or null
+     */
+    static String write(List<RowView> rows, DeskAddress address, @Nullable String more) {
+        RowWriter writer = new RowWriter(address.opening());
+        rows.forEach(writer::row);
+        if (more != null) {
+            writer.more(more);
+        }
+        return writer.out.toString();
+    }
+
+    /** Fetches the rows that follow when it comes into sight. */
+    private void more(String address) {
+        out.open("div", "more").attribute("id", "more").attribute("role", "presentation");
+        out.attribute("hx-get", address).attribute("hx-trigger", "intersect root:.scroll once");
+        out.attribute("hx-target", "this").attribute("hx-swap", "outerHTML").close();
+    }
+
+    private void row(RowView view) {
+        ListRow row = view.row();
+        if (view.opensGroup()) {
+            out.open("div", "div")
+                    .attribute("role", "presentation")
+                    .text(view.group())
+                    .close();
+        }
+        out.open("a", "row " + view.css()).attribute("id", "m" + row.id()).attribute("href", opening + row.id());
+        out.attribute("role", "option").attribute("aria-selected", "false").attribute("tabindex", "-1");
+        out.attribute("draggable", "true").attribute("data-id", row.id()).attribute("data-category", row.categoryId());
+        out.attribute("data-labels", row.labels().stream().map(String::valueOf).collect(Collectors.joining(" ")));
+        account(view);
+        marks(view);
+        who(view);
+        time(view);
+        subject(view);
+        if (view.unread()) {
+            unseen("unread");
+        }
+        if (row.flagged()) {
+            unseen("flagged");
+        }
+        out.close();
+    }
+
+    private void account(RowView view) {
+        out.open("span", "c " + view.account().tone().css());
+        out.attribute("title", view.account().name())
+                .text(view.account().code())
+                .close();
+    }
+
+    private void marks(RowView view) {
+        out.open("span", "k").open("i", "dot").attribute("title", "unread").close();
+        out.open("i", view.overdue() ? "ribbon over" : "ribbon");
+        out.attribute("title", view.due() == null ? "flagged" : "due " + view.due())
+                .close();
+        out.close();
+    }
+
+    private void who(RowView view) {
+        out.open("span", "w").open("span").text(view.who()).close();
+        if (view.messages() > 1) {
+            out.open("span", "fold").attribute("data-open", "false");
+            out.attribute("title", view.messages() + " messages: → shows them, ← folds them again");
+            out.open("span").text(view.messages()).close();
+            unseen(" messages");
+            out.close();
+        }
+        out.close();
+    }
+
+    private void time(RowView view) {
+        out.open("span", "t");
+        if (view.row().attachments() > 0) {
+            out.open("svg", "clip").attribute("viewBox", "0 0 10 14").attribute("role", "img");
+            out.attribute("aria-label", "has files")
+                    .open("path")
+                    .attribute("d", CLIP)
+                    .close()
+                    .close();
+        }
+        if (view.due() != null) {
+            out.element("span", view.overdue() ? "due over" : "due", "due " + view.due());
+        }
+        out.open("time").attribute("title", view.exact()).text(view.date()).close();
+        out.close();
+    }
+
+    private void subject(RowView view) {
+        out.open("span", "s");
+        category(view.category());
+        out.open("b").text(view.subject()).close();
+        view.labels().forEach(this::label);
+        if (view.via() != null) {
+            out.open("span", "via").attribute("title", view.row().alias());
+            out.text("→ " + view.via()).close();
+        }
+        if (view.place() != null) {
+            out.element("span", "lies", "in " + view.place());
+        }
+        out.open("em").text(view.row().snippet()).close();
+        out.close();
+    }
+
+    private void category(Places.@Nullable Category category) {
+        if (category != null) {
+            out.open("span", "rank " + category.tone().css()).attribute("title", category.name());
+            out.text(category.stamp()).close();
+        }
+    }
+
+    private void label(Places.Label label) {
+        out.open("span", "chip " + label.tone().css())
+                .attribute("title", label.path().shown());
+        out.text(label.path().name()).close();
+    }
+
+    /** For those who have the page read out. */
+    private void unseen(String text) {
+        out.element("span", "visually-hidden", text);
+    }
+}
