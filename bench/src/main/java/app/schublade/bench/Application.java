@@ -35,7 +35,7 @@ final class Application implements AutoCloseable {
                 Statement statement = connection.createStatement()) {
             statement.execute("create database " + name);
         }
-        context = new SpringApplicationBuilder(SchubladeApplication.class)
+        context = new SpringApplicationBuilder(SchubladeApplication.class, ServerClock.class)
                 .run(
                         "--server.port=0",
                         "--logging.level.root=warn",

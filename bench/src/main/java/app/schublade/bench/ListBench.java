@@ -47,12 +47,14 @@ final class ListBench {
 
     private final Application application;
     private final ListStore lists;
+    private final ServerClock clock;
     private final HttpClient client;
     private final long inbox;
 
     private ListBench(Application application, HttpClient client, long inbox) {
         this.application = application;
         this.lists = application.bean(ListStore.class);
+        this.clock = application.bean(ServerClock.class);
         this.client = client;
         this.inbox = inbox;
     }
@@ -69,6 +71,7 @@ final class ListBench {
                     .query(Integer.class)
                     .single();
             System.out.printf("%,d messages, %,d of them in the Inbox%n", messages, inInbox);
+            bench.nothing();
             for (int depth : new int[] {0, inInbox / 2, inInbox - PAGE - 1}) {
                 bench.page("the Inbox at depth %,d".formatted(depth), Arrangement.USUAL, inbox, bench.cursor(depth));
             }
@@ -201,24 +204,38 @@ final class ListBench {
         return answer.body();
     }
 
-    /** A bare query and the whole request that it is part of, by turns. */
-    private static void compare(String what, Callable<?> bare, Callable<?> whole) throws Exception {
+    /** A bare query and the whole request that it is part of, as the server and as the client see it, by turns. */
+    private void compare(String what, Callable<?> bare, Callable<?> whole) throws Exception {
         Times bareTimes = new Times();
+        Times served = new Times();
         Times wholeTimes = new Times();
         long first = System.nanoTime();
         for (int i = 0; i < TIMES * 2 && (i < AT_LEAST || System.nanoTime() - first < LONGEST_NANOS); i++) {
             long begin = System.nanoTime();
             bare.call();
             long queried = System.nanoTime();
+            clock.forget();
             whole.call();
             long answered = System.nanoTime();
+            long server = clock.nanos();
             if (i >= TIMES || begin - first > LONGEST_NANOS / 2) {
                 bareTimes.add(queried - begin);
+                served.add(server);
                 wholeTimes.add(answered - queried);
             }
         }
-        System.out.printf("%s%n  query    %s%n  request  %s%n", what, bareTimes, wholeTimes);
-        System.out.printf("  ratio    %.1f (medians)%n", wholeTimes.millis(0.5) / bareTimes.millis(0.5));
+        System.out.printf("%s%n  query      %s%n  at server  %s%n", what, bareTimes, served);
+        System.out.printf("  at client  %s%n", wholeTimes);
+        System.out.printf("  ratio      %.1f (server to query, medians)%n", served.millis(0.5) / bareTimes.millis(0.5));
+    }
+
+    /** The smallest query and the smallest request that there are: what the way there and back takes. */
+    private void nothing() throws Exception {
+        JdbcClient jdbc = application.bean(JdbcClient.class);
+        compare(
+                "nothing at all",
+                () -> jdbc.sql("select 1").query(Integer.class).single(),
+                () -> get("/favicon.svg", "more"));
     }
 
     private void page(String what, Arrangement arrangement, long folder, ListQuery.@Nullable Cursor after)

@@ -90,7 +90,6 @@ class DeskController {
         Listing listing = listings.at(person, address);
         model.addAttribute("listing", listing);
         model.addAttribute("address", address);
-        model.addAttribute("view", listing.view());
         model.addAttribute("spot", listing.spot());
         if ("pills".equals(target)) {
             ListQuery query = listing.query(null, 1);
@@ -102,6 +101,7 @@ class DeskController {
         if ("rows".equals(target) || "more".equals(target)) {
             return "rows".equals(target) ? "desk/rows :: rowsAndFigures" : "desk/rows :: items";
         }
+        model.addAttribute("view", listings.around(person, listing));
         Optional<Sheet> sheet = Optional.ofNullable(wish.open()).flatMap(id -> sheets.make(person, id));
         model.addAttribute("sheet", sheet.orElse(null));
         model.addAttribute(

@@ -7,16 +7,20 @@ import app.schublade.store.ListStore;
 import app.schublade.web.frame.Frame;
 import org.jspecify.annotations.Nullable;
 
-/** A list that the desk shows: where it is, what stands around it, and how it is arranged. */
-public record Listing(DeskAddress address, Frame.View view, Spot spot, Arrangement arrangement) {
+/** A list that the desk shows: where it is, what its messages can have, and how it is arranged. */
+public record Listing(DeskAddress address, Frame.Known known, Spot spot, Arrangement arrangement) {
 
     ListStore.Ranks ranks() {
-        return ListStore.Ranks.of(
-                view.places(), view.chips().stream().map(Frame.Chip::account).toList());
+        return ListStore.Ranks.of(known.places(), known.accounts());
+    }
+
+    /** How many messages there are, as far as that is known without counting. */
+    public String figures() {
+        return spot.figures(known);
     }
 
     ListQuery query(ListQuery.@Nullable Cursor after, int limit) {
-        Account account = view.account();
+        Account account = known.account();
         return new ListQuery(
                 spot.place(), account == null ? null : account.id(), address.filters(), arrangement, after, limit);
     }

@@ -25,12 +25,18 @@ class Listings {
 
     /** @throws ResponseStatusException if there is no such place */
     Listing at(Person person, DeskAddress address) {
-        String here = address.words() == null ? address.path() : address.everywhere();
-        Frame.View view = frame.view(person, here, address.account());
-        Spot spot = Spot.at(address, view.places())
+        Frame.Known known = frame.known(person, address.account());
+        Spot spot = Spot.at(address, known.places())
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
-        return new Listing(address, view, spot, arrangements.of(person.id(), address.place()));
+        return new Listing(address, known, spot, arrangements.of(person.id(), address.place()));
+    }
+
+    /** What stands around the list. */
+    Frame.View around(Person person, Listing listing) {
+        DeskAddress address = listing.address();
+        String here = address.words() == null ? address.path() : address.everywhere();
+        return frame.around(person, here, listing.known());
     }
 
     /** All messages of a list, however many. */

@@ -2,17 +2,13 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Account;
 import app.schublade.store.ListRow;
 import app.schublade.store.ListStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Dates;
-import app.schublade.web.frame.Frame;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -27,13 +23,12 @@ class RowMaker {
 
     /** @param under the heading that stands above the first row already, or null */
     List<RowView> rows(List<ListStore.Line> lines, Listing listing, @Nullable String under) {
-        Map<Long, Account> accounts = accounts(listing);
-        List<Long> labelOrder = listing.view().places().labelOrder();
+        List<Long> labelOrder = listing.known().places().labelOrder();
         List<RowView> rows = new ArrayList<>();
         String before = under;
         for (ListStore.Line line : lines) {
-            String group = group(line.row(), listing, accounts, labelOrder);
-            rows.add(row(line, listing, accounts, group, group == null || group.equals(before), false));
+            String group = group(line.row(), listing, labelOrder);
+            rows.add(row(line, listing, group, group == null || group.equals(before), false));
             before = group;
         }
         return rows;
@@ -41,32 +36,17 @@ class RowMaker {
 
     /** Rows below that of their conversation. */
     List<RowView> inner(List<ListStore.Line> lines, Listing listing) {
-        Map<Long, Account> accounts = accounts(listing);
-        return lines.stream()
-                .map(line -> row(line, listing, accounts, null, true, true))
-                .toList();
+        return lines.stream().map(line -> row(line, listing, null, true, true)).toList();
     }
 
-    private static Map<Long, Account> accounts(Listing listing) {
-        return listing.view().chips().stream()
-                .map(Frame.Chip::account)
-                .collect(Collectors.toMap(Account::id, account -> account));
-    }
-
-    private RowView row(
-            ListStore.Line line,
-            Listing listing,
-            Map<Long, Account> accounts,
-            @Nullable String group,
-            boolean grouped,
-            boolean inner) {
+    private RowView row(ListStore.Line line, Listing listing, @Nullable String group, boolean grouped, boolean inner) {
         ListRow row = line.row();
-        Places places = listing.view().places();
+        Places places = listing.known().places();
         Places.Folder folder = places.folder(row.folderId()).orElseThrow();
         boolean elsewhere = !Long.valueOf(row.folderId()).equals(listing.spot().folder());
         return new RowView(
                 row,
-                account(row, accounts),
+                listing.known().account(row.accountId()),
                 group,
                 !grouped,
                 who(row, folder),
@@ -88,14 +68,6 @@ class RowMaker {
                 inner);
     }
 
-    private static Account account(ListRow row, Map<Long, Account> accounts) {
-        Account account = accounts.get(row.accountId());
-        if (account == null) {
-            throw new IllegalStateException("The account of message %d is missing.".formatted(row.id()));
-        }
-        return account;
-    }
-
     private static String who(ListRow row, Places.Folder folder) {
         boolean mine = folder.use() == SpecialUse.SENT || folder.use() == SpecialUse.DRAFTS;
         return mine && !row.recipients().isEmpty()
@@ -103,14 +75,14 @@ class RowMaker {
                 : row.sender().shown();
     }
 
-    private @Nullable String group(ListRow row, Listing listing, Map<Long, Account> accounts, List<Long> labelOrder) {
-        Places places = listing.view().places();
+    private @Nullable String group(ListRow row, Listing listing, List<Long> labelOrder) {
+        Places places = listing.known().places();
         Arrangement.Grouping grouping = listing.arrangement().grouping();
         return switch (grouping) {
             case NONE -> null;
             case DAY -> dates.heading(row.received());
             case SENDER -> row.sender().shown();
-            case ACCOUNT -> account(row, accounts).name();
+            case ACCOUNT -> listing.known().account(row.accountId()).name();
             case CATEGORY ->
                 places.category(row.categoryId())
                         .map(category -> category.rank() + " · " + category.name())

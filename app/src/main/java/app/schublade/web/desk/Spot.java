@@ -153,11 +153,11 @@ public record Spot(
     }
 
     /** {@code "4 accounts · 35 unread of 61"}, as far as it is known. */
-    public String figures(Frame.View view) {
+    String figures(Frame.Known known) {
         List<String> parts = new ArrayList<>();
-        int accounts = view.chips().size();
-        if (view.account() != null) {
-            parts.add(view.account().name());
+        int accounts = known.accounts().size();
+        if (known.account() != null) {
+            parts.add(known.account().name());
         } else if (accounts > 1) {
             parts.add(accounts + " accounts");
         }

@@ -149,19 +149,49 @@ public class Frame {
         };
     }
 
+    /**
+     * What a list needs to be told in words: much less than what stands around it.
+     *
+     * @param account the account that the view is narrowed to, or null
+     */
+    public record Known(List<Account> accounts, @Nullable Account account, Places places) {
+        /** @throws IllegalArgumentException if there is no such account */
+        public Account account(long id) {
+            return accounts.stream()
+                    .filter(one -> one.id() == id)
+                    .findFirst()
+                    .orElseThrow(() -> new IllegalArgumentException("There is no account %d.".formatted(id)));
+        }
+    }
+
     /** @param accountCode of the account to narrow to; null or unknown for all */
-    public View view(Person person, String here, @Nullable String accountCode) {
+    public Known known(Person person, @Nullable String accountCode) {
         List<Account> all = accounts.of(person.id());
         Account chosen = all.stream()
                 .filter(one -> one.code().equals(accountCode))
                 .findFirst()
                 .orElse(null);
-        Habits liked = habits.of(person.id());
-        Places found = places.of(person.id(), chosen == null ? null : chosen.id());
+        return new Known(all, chosen, places.of(person.id(), chosen == null ? null : chosen.id()));
+    }
+
+    /** @param accountCode of the account to narrow to; null or unknown for all */
+    public View view(Person person, String here, @Nullable String accountCode) {
+        return around(person, here, known(person, accountCode));
+    }
+
+    /** What stands around what is known already. */
+    public View around(Person person, String here, Known known) {
         Map<Long, Integer> unread = places.unreadInInbox(person.id());
-        List<Chip> chips = all.stream()
-                .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(chosen), state(one)))
+        List<Chip> chips = known.accounts().stream()
+                .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(known.account()), state(one)))
                 .toList();
-        return new View(here, chosen, chips, found, outgoing.count(person.id()), liked, habits.keys(person.id()));
+        return new View(
+                here,
+                known.account(),
+                chips,
+                known.places(),
+                outgoing.count(person.id()),
+                habits.of(person.id()),
+                habits.keys(person.id()));
     }
 }

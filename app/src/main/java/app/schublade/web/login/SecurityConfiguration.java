@@ -5,6 +5,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.Primary;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.access.AccessDeniedException;
@@ -20,9 +21,12 @@ import org.springframework.security.web.util.matcher.AnyRequestMatcher;
 import org.springframework.session.config.SessionRepositoryCustomizer;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
 import org.springframework.session.jdbc.PostgreSqlJdbcIndexedSessionRepositoryCustomizer;
+import org.springframework.session.jdbc.config.annotation.web.http.EnableJdbcHttpSession;
+import org.springframework.transaction.support.TransactionOperations;
 
 /** Login, CSRF, and the headers that keep pages to themselves. */
 @Configuration
+@EnableJdbcHttpSession(maxInactiveIntervalInSeconds = 14 * 24 * 3600)
 class SecurityConfiguration {
     /** Scripts, styles, pictures and fonts from here only; nothing inline; no page in a frame of others. */
     static final String CONTENT_SECURITY_POLICY =
@@ -55,6 +59,22 @@ class SecurityConfiguration {
     @Bean
     SessionRepositoryCustomizer<JdbcIndexedSessionRepository> sessionsAtOnce() {
         return new PostgreSqlJdbcIndexedSessionRepositoryCustomizer();
+    }
+
+    /**
+     * Sessions are read at each request: without a transaction that is one way there and back in place of two. One that is
+     * stored only in part by a crash is one that nobody is logged in with.
+     */
+    @Bean
+    TransactionOperations springSessionTransactionOperations() {
+        return TransactionOperations.withoutTransaction();
+    }
+
+    /** Those that requests are given. */
+    @Bean
+    @Primary
+    CalmSessions<?> calmSessions(JdbcIndexedSessionRepository stored) {
+        return new CalmSessions<>(stored);
     }
 
     @Bean
