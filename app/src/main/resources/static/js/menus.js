@@ -66,6 +66,12 @@
   });
 
   document.addEventListener('click', (event) => {
+    const more = event.target.closest('[data-opens-deeds]');
+    if (more) {
+      const at = more.getBoundingClientRect();
+      fillWithDeeds();
+      show(menu(), at.left, at.bottom + 2);
+    }
     if (event.target.closest('#place-menu [data-posts]')) menu().hidePopover();
     const asks = event.target.closest('[data-asks=place]');
     if (asks) document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind: 'place' } }));

@@ -54,6 +54,27 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
+  /** Asks for an account. */
+  Alpine.data('carryDialog', () => ({
+    listeners: new AbortController(),
+
+    init() {
+      document.addEventListener('open-picker', (event) => {
+        if (event.detail.kind === 'carry') this.$root.showModal();
+      }, { signal: this.listeners.signal });
+    },
+
+    destroy() { this.listeners.abort(); },
+    leave() { this.$root.close(); },
+
+    choose(event) {
+      const place = event.target.closest('[data-place]')?.dataset.place;
+      if (!place) return;
+      this.$root.close();
+      document.dispatchEvent(new CustomEvent('picked-carry', { detail: { place } }));
+    },
+  }));
+
   /** Asks for a day. */
   Alpine.data('dueDialog', () => ({
     listeners: new AbortController(),

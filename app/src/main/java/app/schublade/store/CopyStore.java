@@ -101,8 +101,14 @@ public class CopyStore {
         jdbc.sql("update server_copy set mailbox_id = null where mailbox_id = ? and uid = ? and message_id <> ?")
                 .params(mailboxId, uid, messageId)
                 .update();
-        jdbc.sql("update server_copy set mailbox_id = ?, uid = ? where message_id = ?")
-                .params(mailboxId, uid, messageId)
+        jdbc.sql("""
+                        insert into server_copy (message_id, account_id, mailbox_id, uid)
+                        select id, account_id, :mailbox, :uid from message where id = :message
+                        on conflict (message_id) do update set mailbox_id = :mailbox, uid = :uid
+                        """)
+                .param("mailbox", mailboxId)
+                .param("uid", uid)
+                .param("message", messageId)
                 .update();
     }
 

@@ -69,18 +69,16 @@ public class FilingStore {
     /** A user's wish: the same change for all the messages. */
     @Transactional
     public Outcome act(long userId, Cause cause, String title, Collection<Long> messages, UnaryOperator<State> change) {
-        List<Step> steps = steps(userId, messages, change);
-        return carryOut(userId, cause, title, steps, steps);
+        return actFurther(userId, cause, title, messages, change, 0);
     }
 
     /**
      * A part of an act on more messages than one transaction should hold.
      *
      * @param batch that of the parts before; 0 if there is none yet
-     * @return the batch of this part and the next
      */
     @Transactional
-    public long actFurther(
+    public Outcome actFurther(
             long userId,
             Cause cause,
             String title,
@@ -88,7 +86,7 @@ public class FilingStore {
             UnaryOperator<State> change,
             long batch) {
         List<Step> steps = steps(userId, messages, change);
-        return steps.isEmpty() ? batch : carryOut(userId, cause, title, steps, steps, batch);
+        return carryOut(userId, cause, title, steps, steps, batch);
     }
 
     private List<Step> steps(long userId, Collection<Long> messages, UnaryOperator<State> change) {
@@ -118,7 +116,8 @@ public class FilingStore {
                 Cause.RUN,
                 title,
                 wholes.stream().filter(Step::changesSomething).toList(),
-                parts);
+                parts,
+                0);
     }
 
     /** What each rule in turn does to a message, without those that change nothing. */
@@ -217,21 +216,17 @@ public class FilingStore {
     }
 
     /** @param recorded the same, as it goes into the filing record: with a line for each rule that had a part in it */
-    private Outcome carryOut(long userId, Cause cause, String title, List<Step> steps, List<Step> recorded) {
+    private Outcome carryOut(
+            long userId, Cause cause, String title, List<Step> steps, List<Step> recorded, long batchSoFar) {
         if (steps.isEmpty()) {
             return Outcome.NOTHING;
         }
-        return new Outcome(carryOut(userId, cause, title, steps, recorded, 0), title, ids(steps), 0);
-    }
-
-    private long carryOut(
-            long userId, Cause cause, String title, List<Step> steps, List<Step> recorded, long batchSoFar) {
         states.store(steps);
         ledger.order(steps);
         long batch = batchSoFar == 0 ? ledger.openBatch(userId, cause, title) : batchSoFar;
         ledger.write(batch, recorded);
         tell(userId, steps);
-        return batch;
+        return new Outcome(batch, title, ids(steps), 0);
     }
 
     private void tell(long userId, List<Step> steps) {
@@ -309,7 +304,7 @@ public class FilingStore {
     }
 
     /** Locks in the order of ids, so that two acts at once cannot stop each other. */
-    private Map<Long, Moving> lock(long userId, Collection<Long> messages) {
+    Map<Long, Moving> lock(long userId, Collection<Long> messages) {
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
                         select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id,

@@ -277,13 +277,35 @@ public class IntakeStore {
         if (messages.isEmpty()) {
             return Set.of();
         }
+        uncopied(messages).forEach((other, copies) -> remove(account.userId(), other, copies));
+        return remove(account.userId(), account.id(), messages);
+    }
+
+    /** Copies that no server has made and none can any more, because the original is gone; by account. */
+    private Map<Long, List<Long>> uncopied(Collection<Long> originals) {
+        return jdbc
+                .sql("""
+                        select m.account_id, m.id from server_order o join message m on m.id = o.other_id
+                        where o.message_id = any(?) and o.kind in ('COPY', 'FETCH')
+                        """)
+                .param(originals.toArray(Long[]::new))
+                .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))
+                .list()
+                .stream()
+                .collect(Collectors.groupingBy(
+                        Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
+    }
+
+    /** Takes messages of one account out. Returns the folders that they lay in. */
+    @Transactional
+    public Set<Long> remove(long userId, long accountId, Collection<Long> messages) {
         jdbc.sql("""
                         update label_count c set unread = c.unread - s.unread from (
                             select l.label_id, count(*) as unread from message_label l join message m on m.id = l.message_id
                             where m.account_id = :account and m.id = any(:ids) and m.unread group by l.label_id) s
                         where c.label_id = s.label_id and c.account_id = :account
                         """)
-                .param("account", account.id())
+                .param("account", accountId)
                 .param("ids", messages.toArray(Long[]::new))
                 .update();
         Set<Long> folders = Set.copyOf(jdbc.sql("""
@@ -294,11 +316,11 @@ public class IntakeStore {
                         update folder_count c set total = c.total - s.total, unread = c.unread - s.unread
                         from sums s where c.folder_id = s.folder_id and c.account_id = :account returning c.folder_id
                         """)
-                .param("account", account.id())
+                .param("account", accountId)
                 .param("ids", messages.toArray(Long[]::new))
                 .query(Long.class)
                 .list());
-        events.publishEvent(new MailChanged(account.userId(), Set.of()));
+        events.publishEvent(new MailChanged(userId, Set.of()));
         return folders;
     }
 

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -21,7 +22,13 @@ public class OrderStore {
     /** What is to be done on the server. */
     public enum Kind {
         MOVE,
-        MARK
+        MARK,
+        /** Into another folder of the account. */
+        COPY,
+        /** As a whole, because it is to be carried over to another account. */
+        FETCH,
+        /** To this account, from another one. */
+        BRING
     }
 
     /**
@@ -31,6 +38,8 @@ public class OrderStore {
      * @param flag the flag or keyword to mark with
      * @param begun whether a copy may have been made already
      * @param mailboxId where the message lies on the server, 0 if that is not known
+     * @param otherId of an order to copy or to fetch the copy, of one to bring the original; null if it is gone
+     * @param batchId the act that the order to bring belongs to, or null
      */
     public record Order(
             long id,
@@ -43,7 +52,9 @@ public class OrderStore {
             boolean on,
             boolean begun,
             long mailboxId,
-            long uid) {
+            long uid,
+            @Nullable Long otherId,
+            @Nullable Long batchId) {
 
         /** Whether one command can carry out both. */
         public boolean goesWith(Order other) {
@@ -67,7 +78,7 @@ public class OrderStore {
                         select o.*, h.internet_id, h.size, coalesce(c.mailbox_id, 0) as mailbox_id, coalesce(c.uid, 0) as uid
                         from server_order o join message_head h on h.message_id = o.message_id
                         left join server_copy c on c.message_id = o.message_id
-                        where o.account_id = ? and o.trouble is null and (c.mailbox_id is not null or o.begun)
+                        where o.account_id = ? and o.trouble is null and (c.mailbox_id is not null or o.begun or o.kind = 'BRING')
                         order by o.id limit ?
                         """)
                 .params(accountId, most)
@@ -82,7 +93,9 @@ public class OrderStore {
                         row.getBoolean("flag_on"),
                         row.getBoolean("begun"),
                         row.getLong("mailbox_id"),
-                        row.getLong("uid")))
+                        row.getLong("uid"),
+                        row.getObject("other_id", Long.class),
+                        row.getObject("batch_id", Long.class)))
                 .list();
     }
 
@@ -158,6 +171,33 @@ public class OrderStore {
                 .list()
                 .forEach(move -> moves.put(move.getKey(), move.getValue()));
         return moves;
+    }
+
+    /** Copies that the server has refused to make, by the account that they were to be in. */
+    public Map<Long, List<Long>> refusedCopies(long userId, long accountId) {
+        return jdbc
+                .sql("""
+                        select m.account_id, m.id from server_order o join account a on a.id = o.account_id
+                        join message m on m.id = case when o.kind = 'BRING' then o.message_id else o.other_id end
+                        where a.user_id = ? and a.id = ? and o.trouble is not null and o.kind in ('COPY', 'FETCH', 'BRING')
+                        """)
+                .params(userId, accountId)
+                .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))
+                .list()
+                .stream()
+                .collect(Collectors.groupingBy(
+                        Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
+    }
+
+    /** How many orders of an act servers have not carried out yet, and how many they refused. */
+    public record Left(int waiting, int refused) {}
+
+    public Left left(long userId, long batch) {
+        return jdbc.sql("""
+                        select (count(*) filter (where o.trouble is null))::int as waiting,
+                            (count(*) filter (where o.trouble is not null))::int as refused
+                        from server_order o join account a on a.id = o.account_id where a.user_id = ? and o.batch_id = ?
+                        """).params(userId, batch).query(Left.class).single();
     }
 
     /** Gives refused orders up; what the server has is taken over at the next look. */

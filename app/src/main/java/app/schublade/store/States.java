@@ -90,6 +90,18 @@ class States {
             add(folders, labels, account, step.moving().state(), -1);
             add(folders, labels, account, step.after(), 1);
         }
+        count(folders, labels);
+    }
+
+    /** Counts messages that were not there before. */
+    void countNew(List<Step> steps) {
+        Map<Place, int[]> folders = new HashMap<>();
+        Map<Place, int[]> labels = new HashMap<>();
+        steps.forEach(step -> add(folders, labels, step.moving().accountId(), step.after(), 1));
+        count(folders, labels);
+    }
+
+    private void count(Map<Place, int[]> folders, Map<Place, int[]> labels) {
         changed(folders).forEach((place, change) -> ledger.count(place.id(), place.account(), change[0], change[1]));
         changed(labels).forEach((place, change) -> ledger.countLabel(place.id(), place.account(), change[1]));
     }

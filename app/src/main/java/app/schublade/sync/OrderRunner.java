@@ -8,6 +8,7 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
+import app.schublade.store.Copier;
 import app.schublade.store.Mailbox;
 import app.schublade.store.OrderStore.Order;
 import java.util.ArrayList;
@@ -26,6 +27,8 @@ import java.util.stream.Stream;
  */
 final class OrderRunner {
     private static final int AT_ONCE = 1000;
+    /** Bytes of the largest message that is carried over to another account. */
+    private static final int MOST_CARRIED = 60 * 1024 * 1024;
 
     private final Account account;
     private final WorkerTools tools;
@@ -80,6 +83,9 @@ final class OrderRunner {
                     switch (group.get(0).kind()) {
                         case MARK -> source.isPresent() ? mark(group, source.get()) : List.of();
                         case MOVE -> move(group, source);
+                        case COPY -> source.isPresent() ? copy(group, source.get()) : List.of();
+                        case FETCH -> source.isPresent() ? fetch(group, source.get()) : List.of();
+                        case BRING -> bring(group);
                     });
         } catch (MailException e) {
             if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
@@ -216,7 +222,81 @@ final class OrderRunner {
         return left;
     }
 
-    /** The UID of a message that an earlier try has moved; 0 if there is none. */
+    /** Returns those that are done. */
+    private List<Order> copy(List<Order> group, Mailbox source) throws MailException {
+        Mailbox target = target(group.get(0).folderId());
+        List<Order> done = new ArrayList<>();
+        List<Order> left = new ArrayList<>();
+        for (Order order : group) {
+            long made = order.begun() ? find(order, target) : 0;
+            if (made > 0) {
+                tools.copier().copied(order, target.id(), made);
+                done.add(order);
+            } else {
+                left.add(order);
+            }
+        }
+        tools.orders().begun(ids(left));
+        imap.ensureOpen(source.serverName());
+        Map<Long, Long> made = left.isEmpty() ? Map.of() : imap.copy(uids(left), target.serverName());
+        for (Order order : left) {
+            long uid = made.getOrDefault(order.uid(), 0L);
+            long found = uid > 0 ? uid : find(order, target);
+            if (found > 0) {
+                tools.copier().copied(order, target.id(), found);
+                done.add(order);
+            }
+        }
+        return done;
+    }
+
+    /** Returns those that are done. */
+    private List<Order> fetch(List<Order> group, Mailbox source) throws MailException {
+        List<Order> done = new ArrayList<>();
+        for (Order order : group) { // One by one, so that memory holds at most one.
+            imap.ensureOpen(source.serverName());
+            for (Fetched one : imap.fetch(List.of(order.uid()), MOST_CARRIED)) {
+                if (!one.isWhole()) {
+                    throw MailException.tooLarge(one.size(), MOST_CARRIED);
+                }
+                tools.copier().fetched(order, one.source());
+                done.add(order);
+            }
+        }
+        return done;
+    }
+
+    /** Returns those that are done. */
+    private List<Order> bring(List<Order> group) throws MailException {
+        Mailbox target = target(group.get(0).folderId());
+        List<Order> done = new ArrayList<>();
+        for (Order order : group) {
+            long uid = order.begun() ? find(order, target) : 0;
+            if (uid == 0) {
+                tools.orders().begun(List.of(order.id()));
+                uid = append(order, target);
+            }
+            tools.copier().brought(order, target.id(), uid);
+            done.add(order);
+        }
+        return done;
+    }
+
+    private long append(Order order, Mailbox target) throws MailException {
+        Copier.Parcel parcel = tools.copier().parcel(order.messageId());
+        Set<String> marks = parcel.marks().stream()
+                .filter(mark -> mark.startsWith("\\") || target.keywords())
+                .collect(Collectors.toSet());
+        long uid = imap.append(target.serverName(), parcel.source(), parcel.received(), marks)
+                .orElse(0);
+        long found = uid > 0 ? uid : find(order, target);
+        if (found == 0) {
+            throw MailException.notShown();
+        }
+        return found;
+    }
+
+    /** The UID of a message that an earlier try has put there; 0 if there is none. */
     private long find(Order order, Mailbox target) throws MailException {
         imap.ensureOpen(target.serverName());
         boolean byHeader = Identity.isDigest(order.identity());

@@ -3,8 +3,10 @@ package app.schublade.sync;
 import app.schublade.core.filing.State;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore;
+import app.schublade.store.IntakeStore;
 import app.schublade.store.OrderStore;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import org.springframework.stereotype.Component;
@@ -15,10 +17,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class RefusedOrders {
     private final OrderStore orders;
     private final FilingStore filing;
+    private final IntakeStore intake;
     private final Synchroniser synchroniser;
 
-    public RefusedOrders(OrderStore orders, FilingStore filing, Synchroniser synchroniser) {
+    public RefusedOrders(OrderStore orders, FilingStore filing, IntakeStore intake, Synchroniser synchroniser) {
         this.orders = orders;
+        this.intake = intake;
         this.filing = filing;
         this.synchroniser = synchroniser;
     }
@@ -28,13 +32,15 @@ public class RefusedOrders {
         synchroniser.wake(account.id());
     }
 
-    /** The messages are shown where the server has them, and marked as there. */
+    /** The messages are shown where the server has them, and marked as there; copies that it did not make are gone. */
     @Transactional
     public int putBack(Account account) {
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         orders.refusedMoves(account.userId(), account.id())
                 .forEach((message, folder) -> changes.put(message, state -> state.in(folder)));
+        Map<Long, List<Long>> copies = orders.refusedCopies(account.userId(), account.id());
         int given = orders.giveUp(account.userId(), account.id());
+        copies.forEach((other, messages) -> intake.remove(account.userId(), other, messages));
         filing.accept(account.userId(), changes);
         return given;
     }

@@ -2,6 +2,7 @@ package app.schublade.sync;
 
 import app.schublade.store.AccountStore;
 import app.schublade.store.ConversationStore;
+import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.MailboxStore;
@@ -18,6 +19,7 @@ record WorkerTools(
         IntakeStore intake,
         ConversationStore conversations,
         OrderStore orders,
+        Copier copier,
         PopStore pop,
         MarkSync marks,
         LetterOpener opener,

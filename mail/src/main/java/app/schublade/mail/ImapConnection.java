@@ -274,6 +274,24 @@ public final class ImapConnection implements AutoCloseable {
         return changes.append(serverName, source, received, new Flags());
     }
 
+    /**
+     * As {@link #append}, with flags such as {@code \\Seen} and keywords.
+     *
+     * @return its UID, if the server tells (RFC 4315)
+     */
+    public OptionalLong append(String serverName, byte[] source, Instant received, Collection<String> marks)
+            throws MailException {
+        Flags flags = new Flags();
+        for (String mark : marks) {
+            switch (mark) {
+                case "\\Seen" -> flags.add(Flags.Flag.SEEN);
+                case "\\Flagged" -> flags.add(Flags.Flag.FLAGGED);
+                default -> flags.add(mark);
+            }
+        }
+        return changes.append(serverName, source, received, flags);
+    }
+
     /** As {@link #append}, for a message that the user wrote: there is nothing unread about it. */
     public OptionalLong appendSent(String serverName, byte[] source, Instant sent) throws MailException {
         return changes.append(serverName, source, sent, new Flags(Flags.Flag.SEEN));

@@ -94,6 +94,18 @@ public final class MailException extends Exception {
                 Kind.REFUSED, "%s has no server to send from yet. Please give it one on its page.".formatted(account));
     }
 
+    /** A server took a message and does not show it. */
+    public static MailException notShown() {
+        return new MailException(Kind.LOST, "The server took a message and does not show it.");
+    }
+
+    /** A message has more bytes than are fetched at once. */
+    public static MailException tooLarge(int bytes, int most) {
+        return new MailException(
+                Kind.REFUSED,
+                "It has %,d MB; %,d MB is the most that is carried over.".formatted(bytes >> 20, most >> 20));
+    }
+
     static MailException notEncrypted(MailHost host) {
         return new MailException(
                 Kind.NOT_ENCRYPTED,

@@ -3,8 +3,8 @@ package app.schublade.web.desk;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.MessageStore;
+import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.Notice;
@@ -19,6 +19,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.util.UriComponentsBuilder;
 
 /** What a user does to messages, and takes back. Each answer is the strip's notice and the cabinet's new counts. */
 @Controller
@@ -31,6 +32,7 @@ class ActController {
     private final Listings listings;
     private final LongActs longActs;
     private final MessageStore messages;
+    private final OrderStore orders;
     private final Answers answers;
 
     ActController(
@@ -40,7 +42,9 @@ class ActController {
             Listings listings,
             LongActs longActs,
             MessageStore messages,
+            OrderStore orders,
             Answers answers) {
+        this.orders = orders;
         this.filing = filing;
         this.places = places;
         this.deeds = deeds;
@@ -67,14 +71,16 @@ class ActController {
         Deeds.Doing doing = deeds.doing(person.id(), wish);
         List<Long> ids = meant(person, meant);
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
+        if (ids.size() > LongActs.CHUNK) {
+            return progress(person, longActs.begin(person.id(), title, ids, doing.work()), standing, model);
+        }
+        FilingStore.Outcome outcome = doing.work().on(title, ids, 0);
         if (wish.kind() == Deeds.Deed.GLANCE) {
-            filing.act(person.id(), Cause.GLANCE, title, ids, doing.change());
             return answers.told(person, standing, null, model);
         }
-        if (ids.size() > LongActs.CHUNK) {
-            return progress(person, longActs.begin(person.id(), title, ids, doing.change()), standing, model);
+        if (wish.kind() == Deeds.Deed.CARRY && !outcome.changed().isEmpty()) {
+            return carried(person, outcome.batch(), outcome.changed().size(), outcome.title(), standing, model);
         }
-        FilingStore.Outcome outcome = filing.act(person.id(), Cause.HAND, title, ids, doing.change());
         if (wish.kind() == Deeds.Deed.TRAY && outcome.changed().size() == 1) {
             model.addAttribute("always", always(person, wish, outcome.changed().get(0)));
         }
@@ -109,7 +115,9 @@ class ActController {
     }
 
     private static String asBefore(Deeds.Wish wish) {
-        return wish.kind().isMove() ? "Nothing to do: it lies there already." : "Nothing to do: it is so already.";
+        return wish.kind().isMove() || wish.kind() == Deeds.Deed.CARRY
+                ? "Nothing to do: it lies there already."
+                : "Nothing to do: it is so already.";
     }
 
     /** How far an act on very many messages is; asked again and again until it is done. */
@@ -134,6 +142,40 @@ class ActController {
         model.addAttribute("progress", progress);
         model.addAttribute("standing", standing);
         return "frame/parts :: howFar";
+    }
+
+    /** How many messages the other account's server has by now. */
+    record Carrying(String title, int done, int total, String address) implements HowFar {}
+
+    @GetMapping("/carried/{batch}")
+    String carried(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long batch,
+            @RequestParam int of,
+            @RequestParam String title,
+            Standing standing,
+            Model model) {
+        OrderStore.Left left = orders.left(person.id(), batch);
+        if (left.waiting() > 0) {
+            String address = UriComponentsBuilder.fromPath("/carried/" + batch)
+                    .queryParam("of", of)
+                    .queryParam("title", "{title}")
+                    .encode()
+                    .buildAndExpand(title)
+                    .toUriString();
+            model.addAttribute("progress", new Carrying(title, of - left.waiting() - left.refused(), of, address));
+            model.addAttribute("standing", standing);
+            return "frame/parts :: howFar";
+        }
+        return answers.told(
+                person,
+                standing,
+                left.refused() == 0
+                        ? Notice.done(title)
+                        : Notice.problem(
+                                "%,d of %,d were refused. The account's page says why; they are still where they were."
+                                        .formatted(left.refused(), of)),
+                model);
     }
 
     @PostMapping("/undo")

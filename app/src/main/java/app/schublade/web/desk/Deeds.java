@@ -6,10 +6,16 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.Copier;
+import app.schublade.store.FilingStore;
+import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Dates;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Locale;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
@@ -18,10 +24,16 @@ import org.springframework.stereotype.Component;
 /** What can be done to messages, as the page asks for it. */
 @Component
 class Deeds {
+    private final FilingStore filing;
+    private final Copier copier;
+    private final AccountStore accounts;
     private final PlaceStore places;
     private final Dates dates;
 
-    Deeds(PlaceStore places, Dates dates) {
+    Deeds(FilingStore filing, Copier copier, AccountStore accounts, PlaceStore places, Dates dates) {
+        this.filing = filing;
+        this.copier = copier;
+        this.accounts = accounts;
         this.places = places;
         this.dates = dates;
     }
@@ -39,6 +51,9 @@ class Deeds {
         CATEGORY,
         DUE,
         TRAY,
+        COPY,
+        /** Over to another account. */
+        CARRY,
         /** Read because it was open for a while. */
         GLANCE;
 
@@ -50,7 +65,7 @@ class Deeds {
     /**
      * A wish of the page.
      *
-     * @param place the id of the folder, label, category or tray; none of a category clears it
+     * @param place the id of the folder, label, category, tray or account; none of a category clears it
      * @param path the folder or label, if it is still to be made
      * @param on whether the label is put on or taken off
      * @param due the date, or null to clear it
@@ -70,15 +85,62 @@ class Deeds {
         }
     }
 
+    /** What is done to messages, under a title. */
+    @FunctionalInterface
+    interface Work {
+        /** @param batch that of the parts before; 0 if there is none yet */
+        FilingStore.Outcome on(String title, List<Long> messages, long batch);
+    }
+
     /** A deed as it is carried out and told. */
-    record Doing(String told, UnaryOperator<State> change) {}
+    record Doing(String told, Work work) {}
 
     Doing doing(long userId, Wish wish) {
         return switch (wish.kind()) {
-            case READ, GLANCE -> new Doing("Marked as read", state -> state.unread(false));
-            case UNREAD -> new Doing("Marked as unread", state -> state.unread(true));
-            case FLAG -> new Doing("Flagged", state -> state.flagged(true));
-            case UNFLAG -> new Doing("Flag cleared", state -> state.flagged(false));
+            case COPY -> {
+                FolderRef target = folder(userId, wish);
+                yield new Doing(
+                        "Copied into " + target.path().shown(),
+                        (title, messages, batch) -> copier.copyInto(userId, title, messages, target.id(), batch));
+            }
+            case CARRY -> {
+                Account target = account(userId, wish);
+                yield new Doing(
+                        "Carried over to " + target.name(),
+                        (title, messages, batch) -> copier.carryOver(userId, title, messages, target.id(), batch));
+            }
+            default -> {
+                Change change = change(userId, wish);
+                Cause cause = wish.kind() == Deed.GLANCE ? Cause.GLANCE : Cause.HAND;
+                yield new Doing(
+                        change.told(),
+                        (title, messages, batch) ->
+                                filing.actFurther(userId, cause, title, messages, change.state(), batch));
+            }
+        };
+    }
+
+    private Account account(long userId, Wish wish) {
+        Account account = accounts.of(userId).stream()
+                .filter(one -> wish.place() != null && one.id() == wish.place())
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("This account is gone."));
+        if (account.hosts().protocol() != Account.Protocol.IMAP) {
+            throw new IllegalArgumentException(
+                    "The server of %s only gives mail out; nothing can be put there.".formatted(account.name()));
+        }
+        return account;
+    }
+
+    /** A deed that changes how messages are. */
+    private record Change(String told, UnaryOperator<State> state) {}
+
+    private Change change(long userId, Wish wish) {
+        return switch (wish.kind()) {
+            case READ, GLANCE -> new Change("Marked as read", state -> state.unread(false));
+            case UNREAD -> new Change("Marked as unread", state -> state.unread(true));
+            case FLAG -> new Change("Flagged", state -> state.flagged(true));
+            case UNFLAG -> new Change("Flag cleared", state -> state.flagged(false));
             case ARCHIVE -> into("Archived", places.special(userId, SpecialUse.ARCHIVE));
             case DELETE -> into("Moved to the trash", places.special(userId, SpecialUse.TRASH));
             case FILE -> {
@@ -89,11 +151,12 @@ class Deeds {
             case CATEGORY -> category(userId, wish);
             case DUE -> due(wish.due());
             case TRAY -> tray(userId, wish);
+            case COPY, CARRY -> throw new IllegalArgumentException("A copy changes nothing.");
         };
     }
 
-    private static Doing into(String told, long folder) {
-        return new Doing(told, state -> state.in(folder));
+    private static Change into(String told, long folder) {
+        return new Change(told, state -> state.in(folder));
     }
 
     private FolderRef folder(long userId, Wish wish) {
@@ -116,14 +179,14 @@ class Deeds {
                 .orElseThrow(() -> new IllegalArgumentException("This label is gone. Choose another with L."));
     }
 
-    private static Doing label(LabelRef label, boolean on) {
+    private static Change label(LabelRef label, boolean on) {
         String told = (on ? "Labelled " : "Took off the label ") + label.path().shown();
-        return new Doing(told, state -> state.with(label.id(), on));
+        return new Change(told, state -> state.with(label.id(), on));
     }
 
-    private Doing category(long userId, Wish wish) {
+    private Change category(long userId, Wish wish) {
         if (wish.place() == null) {
-            return new Doing("Category cleared", state -> state.categorised(null));
+            return new Change("Category cleared", state -> state.categorised(null));
         }
         Places.Category category = places.categories(userId).stream()
                 .filter(one -> wish.place().equals(one.id()))
@@ -131,22 +194,22 @@ class Deeds {
                 .orElseThrow(() -> new IllegalArgumentException("This category is gone."));
         CategoryRef chosen = new CategoryRef(category.id(), category.name());
         LocalDate due = category.dueDays() == null ? null : dates.today().plusDays(category.dueDays());
-        return new Doing("Category " + chosen.name(), state -> {
+        return new Change("Category " + chosen.name(), state -> {
             State categorised = state.categorised(chosen.id());
             return due == null ? categorised : categorised.due(due);
         });
     }
 
-    private Doing due(@Nullable LocalDate day) {
+    private Change due(@Nullable LocalDate day) {
         return day == null
-                ? new Doing("Due date cleared", state -> state.flagged() ? state.due(null) : state)
-                : new Doing("Flagged, due " + dates.due(day), state -> state.due(day));
+                ? new Change("Due date cleared", state -> state.flagged() ? state.due(null) : state)
+                : new Change("Flagged, due " + dates.due(day), state -> state.due(day));
     }
 
-    private Doing tray(long userId, Wish wish) {
+    private Change tray(long userId, Wish wish) {
         Places.Tray tray = places.of(userId, null)
                 .tray(wish.place())
                 .orElseThrow(() -> new IllegalArgumentException("This tray is gone."));
-        return new Doing("Put into the tray " + tray.name(), state -> state.sorted(tray.id()));
+        return new Change("Put into the tray " + tray.name(), state -> state.sorted(tray.id()));
     }
 }

@@ -1,8 +1,6 @@
 package app.schublade.web.desk;
 
-import app.schublade.core.filing.State;
 import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
 import jakarta.annotation.PreDestroy;
 import java.util.List;
 import java.util.Map;
@@ -10,7 +8,6 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -29,17 +26,12 @@ class LongActs {
     private static final int REMEMBERED = 200;
     private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
 
-    private final FilingStore filing;
     private final Map<String, Progress> all = new ConcurrentHashMap<>();
     private final ExecutorService executor = Executors.newFixedThreadPool(THREADS, task -> {
         Thread thread = new Thread(task, "long-act");
         thread.setDaemon(true);
         return thread;
     });
-
-    LongActs(FilingStore filing) {
-        this.filing = filing;
-    }
 
     /**
      * How far an act is.
@@ -53,7 +45,12 @@ class LongActs {
             int done,
             int total,
             FilingStore.@Nullable Outcome outcome,
-            boolean failed) {
+            boolean failed)
+            implements HowFar {
+        @Override
+        public String address() {
+            return "/act/" + id;
+        }
 
         Progress after(int messages) {
             return new Progress(id, userId, title, messages, total, null, false);
@@ -69,24 +66,24 @@ class LongActs {
     }
 
     /** Begins an act; returns the id to ask for its progress by. */
-    String begin(long userId, String title, List<Long> messages, UnaryOperator<State> change) {
+    String begin(long userId, String title, List<Long> messages, Deeds.Work work) {
         String id = UUID.randomUUID().toString();
         if (all.size() > REMEMBERED) {
             all.values().removeIf(Progress::isOver);
         }
         Progress begun = new Progress(id, userId, title, 0, messages.size(), null, false);
         all.put(id, begun);
-        executor.execute(() -> carryOut(begun, messages, change));
+        executor.execute(() -> carryOut(begun, messages, work));
         return id;
     }
 
-    private void carryOut(Progress begun, List<Long> messages, UnaryOperator<State> change) {
+    private void carryOut(Progress begun, List<Long> messages, Deeds.Work work) {
         Progress progress = begun;
         try {
             long batch = 0;
             for (int from = 0; from < messages.size(); from += CHUNK) {
                 List<Long> part = messages.subList(from, Math.min(messages.size(), from + CHUNK));
-                batch = filing.actFurther(begun.userId(), Cause.HAND, begun.title(), part, change, batch);
+                batch = Math.max(batch, work.on(begun.title(), part, batch).batch());
                 progress = progress.after(from + part.size());
                 all.put(begun.id(), progress);
             }

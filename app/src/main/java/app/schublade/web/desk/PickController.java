@@ -30,8 +30,14 @@ class PickController {
         this.places = places;
     }
 
+    /** @param kind {@code folder} to file into one, {@code copy} to copy into one */
     @GetMapping("/folders/pick")
-    String pick(@AuthenticationPrincipal Person person, @RequestParam(defaultValue = "") String letters, Model model) {
+    String pick(
+            @AuthenticationPrincipal Person person,
+            @RequestParam(defaultValue = "") String letters,
+            @RequestParam(defaultValue = "folder") String kind,
+            Model model) {
+        model.addAttribute("kind", kind.equals("copy") ? "copy" : "folder");
         List<Places.Folder> all = places.of(person.id(), null).folders().stream()
                 .filter(folder ->
                         folder.use() == null || folder.use() == SpecialUse.INBOX || folder.use() == SpecialUse.ARCHIVE)

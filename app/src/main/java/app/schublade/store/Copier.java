@@ -1,0 +1,317 @@
+package app.schublade.store;
+
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.FilingStore.Moving;
+import app.schublade.store.FilingStore.Outcome;
+import app.schublade.store.FilingStore.Step;
+import app.schublade.store.OrderStore.Order;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * Makes copies of messages: here at once, and by an order on the server. In the filing record a copy comes from the trash,
+ * so that taking the act back puts it there.
+ */
+@Repository
+public class Copier {
+    private final JdbcClient jdbc;
+    private final FilingStore filing;
+    private final States states;
+    private final Ledger ledger;
+    private final CopyStore copies;
+    private final OrderStore orders;
+    private final PlaceStore places;
+    private final ApplicationEventPublisher events;
+
+    public Copier(
+            JdbcClient jdbc,
+            FilingStore filing,
+            States states,
+            Ledger ledger,
+            CopyStore copies,
+            OrderStore orders,
+            PlaceStore places,
+            ApplicationEventPublisher events) {
+        this.jdbc = jdbc;
+        this.filing = filing;
+        this.states = states;
+        this.ledger = ledger;
+        this.copies = copies;
+        this.orders = orders;
+        this.places = places;
+        this.events = events;
+    }
+
+    /** A message that is copied, and the id, account and folder of its copy. */
+    private record Copy(Moving original, long id, long account, long folder) {}
+
+    /**
+     * Copies messages into a folder, each on its own server.
+     *
+     * @param batch that of the parts before; 0 if there is none yet
+     */
+    @Transactional
+    public Outcome copyInto(long userId, String title, Collection<Long> messages, long folder, long batch) {
+        List<Copy> made = numbered(filing.lock(userId, messages).values(), Moving::accountId, original -> folder);
+        Outcome outcome = keep(userId, title, made, batch);
+        jdbc.sql("""
+                        insert into server_order (account_id, message_id, kind, folder_id, other_id, batch_id)
+                        select m.account_id, m.id, 'COPY', :folder, v.copy, :batch
+                        from unnest(:originals::bigint[], :copies::bigint[]) with ordinality as v (original, copy, at)
+                        join message m on m.id = v.original join account a on a.id = m.account_id
+                        where a.protocol = 'IMAP' order by v.at
+                        """)
+                .param("folder", folder)
+                .param("batch", outcome.batch())
+                .param("originals", column(made, copy -> copy.original().id()))
+                .param("copies", column(made, Copy::id))
+                .update();
+        return outcome;
+    }
+
+    /**
+     * Brings messages over to another account's server, into the same folders. The originals stay until the copies are
+     * certain, and go to the trash then.
+     *
+     * @param batch that of the parts before; 0 if there is none yet
+     * @throws IllegalArgumentException if one of them cannot be had whole
+     */
+    @Transactional
+    public Outcome carryOver(long userId, String title, Collection<Long> messages, long account, long batch) {
+        List<Moving> originals = filing.lock(userId, messages).values().stream()
+                .filter(moving -> moving.accountId() != account)
+                .toList();
+        if (originals.isEmpty()) {
+            return Outcome.NOTHING;
+        }
+        List<Copy> made = numbered(
+                originals, original -> account, original -> original.state().folder());
+        refuseFragments(made);
+        Outcome outcome = keep(userId, title, made, batch);
+        // A message of which only the beginning is here is fetched as a whole first.
+        jdbc.sql("""
+                        insert into server_order (account_id, message_id, kind, folder_id, other_id, batch_id)
+                        select case when s.whole then :account else m.account_id end,
+                            case when s.whole then v.copy else v.original end,
+                            case when s.whole then 'BRING' else 'FETCH' end, m.folder_id,
+                            case when s.whole then v.original else v.copy end, :batch
+                        from unnest(:originals::bigint[], :copies::bigint[]) with ordinality as v (original, copy, at)
+                        join message m on m.id = v.original join message_source s on s.message_id = v.original order by v.at
+                        """)
+                .param("account", account)
+                .param("batch", outcome.batch())
+                .param("originals", column(made, copy -> copy.original().id()))
+                .param("copies", column(made, Copy::id))
+                .update();
+        return outcome;
+    }
+
+    private void refuseFragments(List<Copy> copies) {
+        List<String> subjects = jdbc.sql("""
+                        select h.subject from message_head h join message_source s on s.message_id = h.message_id
+                        join account a on a.id = h.account_id
+                        where h.message_id = any(?) and not s.whole and a.protocol <> 'IMAP' limit 1
+                        """)
+                .param(column(copies, copy -> copy.original().id()))
+                .query(String.class)
+                .list();
+        if (!subjects.isEmpty()) {
+            throw new IllegalArgumentException(
+                    "“%s” is too large: only its beginning was fetched, and its server gives no more. Leave it out of the selection."
+                            .formatted(subjects.get(0)));
+        }
+    }
+
+    private List<Copy> numbered(
+            Collection<Moving> originals, Function<Moving, Long> account, Function<Moving, Long> folder) {
+        Iterator<Long> ids = jdbc.sql(
+                        "select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
+                .param(originals.size())
+                .query(Long.class)
+                .list()
+                .iterator();
+        return originals.stream()
+                .map(original -> new Copy(original, ids.next(), account.apply(original), folder.apply(original)))
+                .toList();
+    }
+
+    private static Long[] column(List<Copy> copies, Function<Copy, Long> value) {
+        return copies.stream().map(value).toArray(Long[]::new);
+    }
+
+    /** Stores the copies, counts them and writes them down. */
+    private Outcome keep(long userId, String title, List<Copy> copies, long batch) {
+        if (copies.isEmpty()) {
+            return Outcome.NOTHING;
+        }
+        insert(copies, """
+                insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments,
+                    category_id, due_on, tray_id, conversation_id)
+                overriding system value
+                select v.copy, m.user_id, v.account, v.folder, m.received_at, m.unread, m.flagged, m.attachments,
+                    m.category_id, m.due_on, m.tray_id, m.conversation_id
+                from v join message m on m.id = v.original
+                """, """
+                insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
+                    recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at, unclaimed, reply_to, addressed_to,
+                    traits, attached, tray_reason)
+                select v.copy, v.account, h.internet_id, h.size, h.sender_name, h.sender_address,
+                    h.recipients, h.subject, h.snippet, h.sent_to, h.alias, h.list_id, h.refs, h.sent_at, '{}', h.reply_to,
+                    h.addressed_to, h.traits, h.attached, h.tray_reason
+                from v join message_head h on h.message_id = v.original
+                """, """
+                insert into message_text (message_id, body)
+                select v.copy, t.body from v join message_text t on t.message_id = v.original
+                """, """
+                insert into message_source (message_id, whole, gzip)
+                select v.copy, s.whole, s.gzip from v join message_source s on s.message_id = v.original
+                """, """
+                insert into message_search (message_id, words)
+                select v.copy, s.words from v join message_search s on s.message_id = v.original
+                """, """
+                insert into message_label (message_id, label_id)
+                select v.copy, l.label_id from v join message_label l on l.message_id = v.original
+                """);
+        long trash = places.special(userId, SpecialUse.TRASH);
+        List<Step> steps = copies.stream()
+                .map(copy -> new Step(
+                        new Moving(
+                                copy.id(),
+                                copy.account(),
+                                copy.original().state().in(trash)),
+                        copy.original().state().in(copy.folder()),
+                        null))
+                .toList();
+        states.countNew(steps);
+        long act = batch == 0 ? ledger.openBatch(userId, Cause.HAND, title) : batch;
+        ledger.write(act, steps);
+        Set<Long> accounts = copies.stream()
+                .flatMap(copy -> List.of(copy.account(), copy.original().accountId()).stream())
+                .collect(Collectors.toSet());
+        events.publishEvent(new MailChanged(userId, accounts));
+        return new Outcome(act, title, copies.stream().map(Copy::id).toList(), 0);
+    }
+
+    private void insert(List<Copy> copies, String... statements) {
+        for (String statement : statements) {
+            String into = statement.substring(0, statement.indexOf("select"));
+            jdbc.sql(into + """
+                            with v as (select * from unnest(:originals::bigint[], :copies::bigint[], :accounts::bigint[],
+                                :folders::bigint[]) as v (original, copy, account, folder))
+                            """ + statement.substring(into.length()))
+                    .param("originals", column(copies, copy -> copy.original().id()))
+                    .param("copies", column(copies, Copy::id))
+                    .param("accounts", column(copies, Copy::account))
+                    .param("folders", column(copies, Copy::folder))
+                    .update();
+        }
+    }
+
+    /** The server has made a copy in a folder of the same account. */
+    @Transactional
+    public void copied(Order order, long mailboxId, long uid) {
+        if (order.otherId() != null) {
+            copies.locate(order.otherId(), mailboxId, uid);
+        }
+        orders.done(List.of(order.id()));
+    }
+
+    /** All of a message that is to be carried over is here: the other account's server can have it. */
+    @Transactional
+    public void fetched(Order order, byte[] source) {
+        Long copy = order.otherId();
+        if (copy != null) {
+            try (Gzip gzip = new Gzip()) {
+                jdbc.sql("update message_source set whole = true, gzip = ? where message_id = ?")
+                        .params(gzip.compress(source), copy)
+                        .update();
+            }
+            MailChanged changed = jdbc.sql("""
+                            with one as (insert into server_order (account_id, message_id, kind, folder_id, other_id, batch_id)
+                                select account_id, id, 'BRING', :folder, :original, :batch from message where id = :copy
+                                returning account_id)
+                            select m.user_id, one.account_id from one, message m where m.id = :copy
+                            """)
+                    .param("folder", order.folderId())
+                    .param("original", order.messageId())
+                    .param("batch", order.batchId())
+                    .param("copy", copy)
+                    .query((row, number) -> new MailChanged(row.getLong(1), Set.of(row.getLong(2))))
+                    .single();
+            events.publishEvent(changed);
+        }
+        orders.done(List.of(order.id()));
+    }
+
+    /** The other account's server has the message: the original goes to the trash, unless the act was taken back since. */
+    @Transactional
+    public void brought(Order order, long mailboxId, long uid) {
+        copies.locate(order.messageId(), mailboxId, uid);
+        orders.done(List.of(order.id()));
+        record Act(long batch, long userId, String title) {}
+        List<Act> act = jdbc.sql(
+                        "select id as batch, user_id, title from batch where id = ? and undone_at is null for update")
+                .param(order.batchId())
+                .query(Act.class)
+                .list();
+        Long original = order.otherId();
+        if (original != null && !act.isEmpty()) {
+            long user = act.get(0).userId();
+            long trash = places.special(user, SpecialUse.TRASH);
+            filing.actFurther(
+                    user,
+                    Cause.HAND,
+                    act.get(0).title(),
+                    List.of(original),
+                    state -> state.in(trash),
+                    act.get(0).batch());
+        }
+    }
+
+    /**
+     * What stands in the source of a message that is brought to a server, and how it is to be marked there.
+     *
+     * @param marks flags and keywords
+     */
+    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+    public record Parcel(byte[] source, Instant received, Set<String> marks) {}
+
+    /** A message as its new server is to have it. */
+    public Parcel parcel(long message) {
+        return jdbc.sql("""
+                        select s.gzip, m.received_at, m.unread, m.flagged,
+                            array(select l.keyword from message_label ml join label l on l.id = ml.label_id
+                                where ml.message_id = m.id
+                                union all select c.keyword from category c where c.id = m.category_id) as keywords
+                        from message m join message_source s on s.message_id = m.id where m.id = ?
+                        """)
+                .param(message)
+                .query((row, number) -> {
+                    Set<String> marks = new HashSet<>(
+                            Arrays.asList((String[]) row.getArray("keywords").getArray()));
+                    if (!row.getBoolean("unread")) {
+                        marks.add("\\Seen");
+                    }
+                    if (row.getBoolean("flagged")) {
+                        marks.add("\\Flagged");
+                    }
+                    return new Parcel(
+                            MessageStore.unpack(row.getBytes("gzip")),
+                            row.getTimestamp("received_at").toInstant(),
+                            marks);
+                })
+                .single();
+    }
+}

@@ -1,0 +1,9 @@
+-- Copies of messages, in the same account or in another one.
+
+-- other_id: of an order to copy or to fetch, the copy; of an order to bring a copy to another account, the original, which
+-- goes to the trash, as a part of the act batch_id, when the copy is certain.
+alter table server_order
+    add column other_id bigint references message on delete set null,
+    add column batch_id bigint references batch on delete set null;
+create index server_order_of_other on server_order (other_id) where other_id is not null;
+create index server_order_of_batch on server_order (batch_id) where batch_id is not null;
