@@ -7,3 +7,6 @@ alter table server_order
     add column batch_id bigint references batch on delete set null;
 create index server_order_of_other on server_order (other_id) where other_id is not null;
 create index server_order_of_batch on server_order (batch_id) where batch_id is not null;
+
+-- The columns of a list and their widths, "SENDER:150,SUBJECT:200"; empty for rows of two lines.
+alter table arrangement add column columns text not null default '';

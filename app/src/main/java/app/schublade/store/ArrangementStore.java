@@ -3,6 +3,7 @@ package app.schublade.store;
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Arrangement.Grouping;
 import app.schublade.core.place.Arrangement.Order;
+import app.schublade.core.place.Columns;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -21,28 +22,32 @@ public class ArrangementStore {
     /** The place's own arrangement, or that for all places. */
     public Arrangement of(long userId, String place) {
         return jdbc.sql("""
-                        select grouping, ordering, conversations from arrangement
+                        select grouping, ordering, conversations, columns from arrangement
                         where user_id = ? and place in (?, '') order by place desc limit 1
                         """)
                 .params(userId, place)
                 .query((row, number) -> new Arrangement(
-                        Grouping.valueOf(row.getString(1)), Order.valueOf(row.getString(2)), row.getBoolean(3)))
+                        Grouping.valueOf(row.getString(1)),
+                        Order.valueOf(row.getString(2)),
+                        row.getBoolean(3),
+                        Columns.parse(row.getString(4))))
                 .optional()
                 .orElse(Arrangement.USUAL);
     }
 
     public void keep(long userId, String place, Arrangement arrangement) {
         jdbc.sql("""
-                        insert into arrangement (user_id, place, grouping, ordering, conversations)
-                        values (:user, :place, :grouping, :ordering, :conversations)
+                        insert into arrangement (user_id, place, grouping, ordering, conversations, columns)
+                        values (:user, :place, :grouping, :ordering, :conversations, :columns)
                         on conflict (user_id, place) do update
-                        set grouping = :grouping, ordering = :ordering, conversations = :conversations
+                        set grouping = :grouping, ordering = :ordering, conversations = :conversations, columns = :columns
                         """)
                 .param("user", userId)
                 .param("place", place)
                 .param("grouping", arrangement.grouping().name())
                 .param("ordering", arrangement.order().name())
                 .param("conversations", arrangement.conversations())
+                .param("columns", arrangement.columns().toString())
                 .update();
     }
 

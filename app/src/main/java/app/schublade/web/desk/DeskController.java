@@ -1,7 +1,5 @@
 package app.schublade.web.desk;
 
-import app.schublade.core.place.Arrangement;
-import app.schublade.store.ArrangementStore;
 import app.schublade.store.HabitStore;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListStore;
@@ -19,7 +17,6 @@ import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
-import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 
@@ -33,23 +30,15 @@ class DeskController {
 
     private final Listings listings;
     private final ListStore lists;
-    private final ArrangementStore arrangements;
     private final RowMaker rowMaker;
     private final SheetMaker sheets;
     private final Dates dates;
     private final HabitStore habits;
 
     DeskController(
-            Listings listings,
-            ListStore lists,
-            ArrangementStore arrangements,
-            RowMaker rowMaker,
-            SheetMaker sheets,
-            Dates dates,
-            HabitStore habits) {
+            Listings listings, ListStore lists, RowMaker rowMaker, SheetMaker sheets, Dates dates, HabitStore habits) {
         this.listings = listings;
         this.lists = lists;
-        this.arrangements = arrangements;
         this.rowMaker = rowMaker;
         this.sheets = sheets;
         this.dates = dates;
@@ -124,7 +113,7 @@ class DeskController {
                                 rows.get(wanted - 1).group())
                 : null;
         model.addAttribute("empty", rows.isEmpty());
-        model.addAttribute("items", RowWriter.write(rows, listing.address(), more));
+        model.addAttribute("items", RowWriter.write(rows, listing, more));
     }
 
     /** The other messages of the conversation that a row stands for, as rows below it. */
@@ -135,25 +124,7 @@ class DeskController {
         List<ListStore.Line> all = lists.conversationOf(person.id(), row, MAX_CONVERSATION);
         List<RowView> others = rowMaker.inner(
                 all.stream().filter(line -> line.row().id() != row).toList(), listing);
-        model.addAttribute("items", RowWriter.write(others, listing.address(), null));
+        model.addAttribute("items", RowWriter.write(others, listing, null));
         return "desk/rows :: items";
-    }
-
-    @PostMapping("/mail/arrange")
-    String arrange(
-            @AuthenticationPrincipal Person person,
-            @RequestParam String here,
-            @RequestParam Arrangement.Grouping grouping,
-            @RequestParam Arrangement.Order order,
-            @RequestParam(defaultValue = "false") boolean conversations,
-            @RequestParam(defaultValue = "false") boolean everywhere) {
-        DeskAddress address = DeskAddress.parse(here);
-        Arrangement arrangement = new Arrangement(grouping, order, conversations);
-        if (everywhere) {
-            arrangements.keepForAll(person.id(), arrangement);
-        } else {
-            arrangements.keep(person.id(), address.place(), arrangement);
-        }
-        return "redirect:" + address.here();
     }
 }

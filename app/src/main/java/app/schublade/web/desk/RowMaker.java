@@ -64,6 +64,7 @@ class RowMaker {
                         .map(places::label)
                         .flatMap(Optional::stream)
                         .toList(),
+                folder.path().name(),
                 elsewhere ? folder.path().name() : null,
                 inner);
     }

@@ -4,6 +4,7 @@ import app.schublade.store.Account;
 import app.schublade.store.ListRow;
 import app.schublade.store.Places;
 import java.util.List;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -16,7 +17,8 @@ import org.jspecify.annotations.Nullable;
  * @param unread whether one of them is unread
  * @param due until when something must be done, as people say it, or null
  * @param via the alias it came to, shortened: {@code loans@}; null if it came to the main address
- * @param place the folder it lies in, where the list is not of that folder; null otherwise
+ * @param folder the folder it lies in
+ * @param place the same, where the list is not of that folder; null otherwise
  * @param inner whether it stands below the row of its conversation
  */
 public record RowView(
@@ -34,12 +36,20 @@ public record RowView(
         @Nullable String via,
         Places.@Nullable Category category,
         List<Places.Label> labels,
+        String folder,
         @Nullable String place,
         boolean inner) {
 
     /** The subject, or that there is none. */
     public String subject() {
         return row.subject().isBlank() ? "No subject" : row.subject();
+    }
+
+    /** Bytes as people say them: {@code 4 KB}, {@code 1.3 MB}. */
+    static String size(int bytes) {
+        return bytes < 1_000_000
+                ? Math.max(1, bytes / 1000) + " KB"
+                : String.format(Locale.ENGLISH, "%.1f MB", bytes / 1e6);
     }
 
     /** Its classes in the style sheet. */

@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.place.Columns;
 import app.schublade.store.ListRow;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Markup;
@@ -19,12 +20,12 @@ final class RowWriter {
     }
 
     /**
-     * @param address where the list is
      * @param more the address of the rows that follow, or null
      */
-    static String write(List<RowView> rows, DeskAddress address, @Nullable String more) {
-        RowWriter writer = new RowWriter(address.opening());
-        rows.forEach(writer::row);
+    static String write(List<RowView> rows, Listing listing, @Nullable String more) {
+        RowWriter writer = new RowWriter(listing.address().opening());
+        List<Columns.Sized> columns = listing.arrangement().columns().all();
+        rows.forEach(row -> writer.row(row, columns));
         if (more != null) {
             writer.more(more);
         }
@@ -38,7 +39,7 @@ final class RowWriter {
         out.attribute("hx-target", "this").attribute("hx-swap", "outerHTML").close();
     }
 
-    private void row(RowView view) {
+    private void row(RowView view, List<Columns.Sized> columns) {
         ListRow row = view.row();
         if (view.opensGroup()) {
             out.open("div", "div")
@@ -52,9 +53,13 @@ final class RowWriter {
         out.attribute("data-labels", row.labels().stream().map(String::valueOf).collect(Collectors.joining(" ")));
         account(view);
         marks(view);
-        who(view);
-        time(view);
-        subject(view);
+        if (columns.isEmpty()) {
+            who(view);
+            time(view);
+            subject(view);
+        } else {
+            columns.forEach(one -> cell(view, one.column()));
+        }
         if (view.unread()) {
             unseen("unread");
         }
@@ -79,6 +84,50 @@ final class RowWriter {
         out.close();
     }
 
+    private void cell(RowView view, Columns.Column column) {
+        switch (column) {
+            case SENDER -> who(view);
+            case SUBJECT -> {
+                out.open("span", "s");
+                clip(view);
+                out.open("b").text(view.subject()).close().close();
+            }
+            case LABELS -> {
+                out.open("span", "s");
+                view.labels().forEach(this::label);
+                out.close();
+            }
+            case CATEGORY -> {
+                out.open("span", "s");
+                category(view.category());
+                out.text(view.category() == null ? null : view.category().name())
+                        .close();
+            }
+            case DATE -> date(view);
+            case SIZE -> cell("size", RowView.size(view.row().size()));
+            case DUE -> cell(view.overdue() ? "due over" : "due", view.due());
+            case FOLDER -> cell("cell", view.folder());
+            case ALIAS -> cell("via", view.row().alias());
+            case BEGINNING -> cell("beginning", view.row().snippet());
+        }
+    }
+
+    private void cell(String css, @Nullable String text) {
+        out.open("span", css).attribute("title", text).text(text).close();
+    }
+
+    private void date(RowView view) {
+        out.open("time", "t").attribute("title", view.exact()).text(view.date()).close();
+    }
+
+    private void clip(RowView view) {
+        if (view.row().attachments() > 0) {
+            out.open("svg", "clip").attribute("viewBox", "0 0 10 14").attribute("role", "img");
+            out.attribute("aria-label", "has files").open("path").attribute("d", CLIP);
+            out.close().close();
+        }
+    }
+
     private void who(RowView view) {
         out.open("span", "w").open("span").text(view.who()).close();
         if (view.messages() > 1) {
@@ -93,14 +142,7 @@ final class RowWriter {
 
     private void time(RowView view) {
         out.open("span", "t");
-        if (view.row().attachments() > 0) {
-            out.open("svg", "clip").attribute("viewBox", "0 0 10 14").attribute("role", "img");
-            out.attribute("aria-label", "has files")
-                    .open("path")
-                    .attribute("d", CLIP)
-                    .close()
-                    .close();
-        }
+        clip(view);
         if (view.due() != null) {
             out.element("span", view.overdue() ? "due over" : "due", "due " + view.due());
         }

@@ -37,6 +37,7 @@ public class Bundle {
             "js/live.js",
             "js/drag.js",
             "js/message-list.js",
+            "js/columns.js",
             "js/desk.js",
             "js/picker.js",
             "js/menus.js",

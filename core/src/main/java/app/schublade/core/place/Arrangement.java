@@ -1,15 +1,31 @@
 package app.schublade.core.place;
 
+import java.util.Arrays;
+
 /**
  * How the list of a place is arranged.
  *
  * @param grouping what the messages are put together by; groups stand in their own order, whatever the order
  * @param order the order within a group
  * @param conversations whether messages that answer each other are one row
+ * @param columns none for rows of two lines
  */
-public record Arrangement(Grouping grouping, Order order, boolean conversations) {
+public record Arrangement(Grouping grouping, Order order, boolean conversations, Columns columns) {
     /** Of a place that nobody has arranged: newest first, under the days. */
     public static final Arrangement USUAL = new Arrangement(Grouping.DAY, Order.NEWEST, false);
+
+    /** With rows of two lines. */
+    public Arrangement(Grouping grouping, Order order, boolean conversations) {
+        this(grouping, order, conversations, Columns.NONE);
+    }
+
+    public Arrangement by(Order other) {
+        return new Arrangement(grouping, other, conversations, columns);
+    }
+
+    public Arrangement in(Columns other) {
+        return new Arrangement(grouping, order, conversations, other);
+    }
 
     /** What messages are put together by. */
     public enum Grouping {
@@ -79,6 +95,14 @@ public record Arrangement(Grouping grouping, Order order, boolean conversations)
 
         public String words() {
             return words;
+        }
+
+        /** By this key as one mostly wants it; the other way if it is by this key already. */
+        public Order next(Key wanted) {
+            return Arrays.stream(values())
+                    .filter(order -> order.key == wanted && (key != wanted || order.ascending != ascending))
+                    .findFirst()
+                    .orElseThrow();
         }
     }
 }

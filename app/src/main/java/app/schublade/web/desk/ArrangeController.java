@@ -1,0 +1,66 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.place.Arrangement;
+import app.schublade.core.place.Columns;
+import app.schublade.store.ArrangementStore;
+import app.schublade.web.frame.Person;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+
+/** How the list of a place is grouped and sorted, and what its columns are. */
+@Controller
+class ArrangeController {
+    private final ArrangementStore arrangements;
+
+    ArrangeController(ArrangementStore arrangements) {
+        this.arrangements = arrangements;
+    }
+
+    /** @param column those that the list is to have, if it is to be in columns; none for the usual ones */
+    @PostMapping("/mail/arrange")
+    String arrange(
+            @AuthenticationPrincipal Person person,
+            @RequestParam String here,
+            @RequestParam Arrangement.Grouping grouping,
+            @RequestParam Arrangement.Order order,
+            @RequestParam(defaultValue = "false") boolean conversations,
+            @RequestParam(defaultValue = "false") boolean inColumns,
+            @RequestParam(required = false) @Nullable Set<Columns.Column> column,
+            @RequestParam(defaultValue = "false") boolean everywhere) {
+        DeskAddress address = DeskAddress.parse(here);
+        Columns before = arrangements.of(person.id(), address.place()).columns();
+        Columns columns =
+                !inColumns ? Columns.NONE : column == null || column.isEmpty() ? Columns.USUAL : before.only(column);
+        Arrangement arrangement = new Arrangement(grouping, order, conversations, columns);
+        if (everywhere) {
+            arrangements.keepForAll(person.id(), arrangement);
+        } else {
+            arrangements.keep(person.id(), address.place(), arrangement);
+        }
+        return "redirect:" + address.here();
+    }
+
+    /** The head of a column was pressed. */
+    @PostMapping("/mail/sort")
+    String sort(@AuthenticationPrincipal Person person, @RequestParam String here, @RequestParam Arrangement.Key key) {
+        DeskAddress address = DeskAddress.parse(here);
+        Arrangement before = arrangements.of(person.id(), address.place());
+        arrangements.keep(person.id(), address.place(), before.by(before.order().next(key)));
+        return "redirect:" + address.here();
+    }
+
+    /** Columns were put into another order, or made wider or narrower. */
+    @PostMapping("/mail/columns")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void columns(@AuthenticationPrincipal Person person, @RequestParam String here, @RequestParam String columns) {
+        String place = DeskAddress.parse(here).place();
+        arrangements.keep(
+                person.id(), place, arrangements.of(person.id(), place).in(Columns.parse(columns)));
+    }
+}

@@ -1,0 +1,131 @@
+package app.schublade.core.place;
+
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * The columns of a list, from left to right. A list without columns has rows of two lines.
+ *
+ * @param all each column at most once
+ */
+public record Columns(List<Sized> all) {
+    public static final int NARROWEST = 40;
+    public static final int WIDEST = 1200;
+
+    public static final Columns NONE = new Columns(List.of());
+    /** What a list begins with that is set to columns. */
+    public static final Columns USUAL = of(Column.SENDER, Column.SUBJECT, Column.LABELS, Column.DATE, Column.SIZE);
+
+    private static final Pattern WRITTEN = Pattern.compile("[A-Z_]{1,30}:\\d{1,5}(,[A-Z_]{1,30}:\\d{1,5}){0,30}");
+
+    /** What a column can show. */
+    public enum Column {
+        SENDER("Sender", 150, Arrangement.Key.SENDER),
+        SUBJECT("Subject", 200, Arrangement.Key.SUBJECT),
+        BEGINNING("Beginning", 200, null),
+        DATE("Date", 74, Arrangement.Key.DATE),
+        SIZE("Size", 64, Arrangement.Key.SIZE),
+        FOLDER("Folder", 110, null),
+        LABELS("Labels", 110, null),
+        CATEGORY("Category", 96, Arrangement.Key.RANK),
+        DUE("Due", 90, Arrangement.Key.DUE),
+        ALIAS("Came to", 110, null);
+
+        private final String words;
+        private final int width;
+        private final Arrangement.@Nullable Key key;
+
+        Column(String words, int width, Arrangement.@Nullable Key key) {
+            this.words = words;
+            this.width = width;
+            this.key = key;
+        }
+
+        public String words() {
+            return words;
+        }
+
+        /** What the list is sorted by when its head is pressed; null if it cannot be sorted by it. */
+        public Arrangement.@Nullable Key key() {
+            return key;
+        }
+
+        private Sized usual() {
+            return new Sized(this, width);
+        }
+    }
+
+    /** A column and its width in pixels, which is brought within the limits. */
+    public record Sized(Column column, int width) {
+        public Sized {
+            width = Math.max(NARROWEST, Math.min(WIDEST, width));
+        }
+
+        @Override
+        public String toString() {
+            return column + ":" + width;
+        }
+    }
+
+    /** @throws IllegalArgumentException if a column is there twice */
+    public Columns {
+        all = List.copyOf(all);
+        Set<Column> seen = EnumSet.noneOf(Column.class);
+        for (Sized one : all) {
+            if (!seen.add(one.column())) {
+                throw new IllegalArgumentException(
+                        "The column “%s” is there twice.".formatted(one.column().words()));
+            }
+        }
+    }
+
+    private static Columns of(Column... columns) {
+        return new Columns(Arrays.stream(columns).map(Column::usual).toList());
+    }
+
+    /**
+     * Reads what {@link #toString} wrote.
+     *
+     * @throws IllegalArgumentException if it is something else
+     */
+    public static Columns parse(String text) {
+        if (text.isEmpty()) {
+            return NONE;
+        }
+        if (!WRITTEN.matcher(text).matches()) {
+            throw new IllegalArgumentException("These are no columns: it must be SENDER:150,SUBJECT:200 and so on.");
+        }
+        return new Columns(Arrays.stream(text.split(","))
+                .map(one -> one.split(":"))
+                .map(one -> new Sized(Column.valueOf(one[0]), Integer.parseInt(one[1])))
+                .toList());
+    }
+
+    public boolean has(Column column) {
+        return all.stream().anyMatch(one -> one.column() == column);
+    }
+
+    /** With these columns and no others: those that are there already stay as they are, the new ones stand at the end. */
+    public Columns only(Set<Column> wanted) {
+        return new Columns(Stream.concat(
+                        all.stream().filter(one -> wanted.contains(one.column())),
+                        wanted.stream().filter(one -> !has(one)).sorted().map(Column::usual))
+                .toList());
+    }
+
+    public boolean isEmpty() {
+        return all.isEmpty();
+    }
+
+    /** {@code SENDER:150,SUBJECT:200}; empty if there are none. */
+    @Override
+    public String toString() {
+        return all.stream().map(Sized::toString).collect(Collectors.joining(","));
+    }
+}
