@@ -10,3 +10,6 @@ create index server_order_of_batch on server_order (batch_id) where batch_id is 
 
 -- The columns of a list and their widths, "SENDER:150,SUBJECT:200"; empty for rows of two lines.
 alter table arrangement add column columns text not null default '';
+
+-- A label's colour that is none of the palette's: "#2d6a4f".
+alter table label add column own_colour text;

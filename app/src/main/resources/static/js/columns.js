@@ -4,6 +4,9 @@
 
   const STEP = 16;
   const NARROWEST = 40;
+  /** Pixels between two columns, and of what stands before the first. */
+  const GAP = 9;
+  const BEFORE = 65;
   const FLEXIBLE = 'SUBJECT';
   let moving = null;
 
@@ -18,6 +21,7 @@
     const flexible = all.find((head) => head.dataset.column === FLEXIBLE) ?? all.at(-1);
     box.style.setProperty('--columns', all.map((head) =>
       head === flexible ? `minmax(${head.dataset.width}px, 1fr)` : head.dataset.width + 'px').join(' '));
+    box.style.setProperty('--columns-width', all.reduce((sum, head) => sum + Number(head.dataset.width) + GAP, BEFORE) + 'px');
   };
 
   const keep = () => schublade.ask('/mail/columns', {

@@ -1,11 +1,13 @@
 package app.schublade.store;
 
+import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -92,11 +94,17 @@ public class LabelStore {
                 .update();
     }
 
-    /** @param below whether those below it get the colour too */
-    public void recolour(long userId, long label, Tone tone, boolean below) {
-        jdbc.sql("update label set tone = :tone where user_id = :user and (id = :label or :below and id in "
-                        + WITH_ALL_BELOW + ")")
+    /**
+     * @param tone of the palette
+     * @param own a colour that is to be shown in its place, or null
+     * @param below whether those below it get the colour too
+     */
+    public void recolour(long userId, long label, Tone tone, @Nullable Colour own, boolean below) {
+        jdbc.sql(
+                        "update label set tone = :tone, own_colour = :own where user_id = :user and (id = :label or :below and id in "
+                                + WITH_ALL_BELOW + ")")
                 .param("tone", tone.name())
+                .param("own", own == null ? null : own.toString())
                 .param("label", label)
                 .param("below", below)
                 .param("user", userId)

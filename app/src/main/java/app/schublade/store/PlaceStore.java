@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.Keyword;
@@ -84,7 +85,7 @@ public class PlaceStore {
 
     private List<Places.Label> labels(long userId, @Nullable Long accountId) {
         return jdbc.sql("""
-                        select l.id, l.path, l.tone, l.keyword, l.position, l.hidden, coalesce(sum(c.unread), 0) as unread
+                        select l.id, l.path, l.tone, l.own_colour, l.keyword, l.position, l.hidden, coalesce(sum(c.unread), 0) as unread
                         from label l left join label_count c
                             on c.label_id = l.id and (:account::bigint is null or c.account_id = :account)
                         where l.user_id = :user group by l.id order by l.path
@@ -95,11 +96,16 @@ public class PlaceStore {
                         row.getLong("id"),
                         FolderPath.parse(row.getString("path")),
                         Tone.valueOf(row.getString("tone")),
+                        colour(row.getString("own_colour")),
                         row.getString("keyword"),
                         row.getInt("unread"),
                         row.getObject("position", Integer.class),
                         row.getBoolean("hidden")))
                 .list();
+    }
+
+    private static @Nullable Colour colour(@Nullable String text) {
+        return text == null ? null : Colour.parse(text);
     }
 
     private List<Places.Tray> trays(long userId, @Nullable Long accountId) {
@@ -196,8 +202,9 @@ public class PlaceStore {
         FolderPath parent = wanted.parent();
         FolderPath path = parent == null ? wanted : label(userId, parent).path().child(wanted.name());
         jdbc.sql("""
-                        insert into label (user_id, path, tone, keyword) select :user, :path,
-                            coalesce((select tone from label where user_id = :user and path = :parent), :tone), :keyword
+                        insert into label (user_id, path, tone, own_colour, keyword) select :user, :path,
+                            coalesce((select tone from label where user_id = :user and path = :parent), :tone),
+                            (select own_colour from label where user_id = :user and path = :parent), :keyword
                         where not exists (select from label where user_id = :user and lower(path) = lower(:path))
                         on conflict do nothing
                         """)

@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
@@ -33,18 +34,29 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
             boolean folded)
             implements Placed {}
 
-    /** A label and how many unread messages have it. */
+    /**
+     * A label and how many unread messages have it.
+     *
+     * @param own the colour, if it is none of the palette's
+     */
     public record Label(
             long id,
             FolderPath path,
             Tone tone,
+            @Nullable Colour own,
             String keyword,
             int unread,
             @Nullable Integer position,
-            boolean hidden) implements Placed {
+            boolean hidden)
+            implements Placed {
         @Override
         public boolean pinned() {
             return false;
+        }
+
+        /** The class of its colour in the style sheet. */
+        public String css() {
+            return own == null ? tone.css() : own.css();
         }
     }
 

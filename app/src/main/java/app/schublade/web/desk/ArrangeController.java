@@ -35,8 +35,7 @@ class ArrangeController {
             @RequestParam(defaultValue = "false") boolean everywhere) {
         DeskAddress address = DeskAddress.parse(here);
         Columns before = arrangements.of(person.id(), address.place()).columns();
-        Columns columns =
-                !inColumns ? Columns.NONE : column == null || column.isEmpty() ? Columns.USUAL : before.only(column);
+        Columns columns = inColumns ? chosen(before, column) : Columns.NONE;
         Arrangement arrangement = new Arrangement(grouping, order, conversations, columns);
         if (everywhere) {
             arrangements.keepForAll(person.id(), arrangement);
@@ -44,6 +43,11 @@ class ArrangeController {
             arrangements.keep(person.id(), address.place(), arrangement);
         }
         return "redirect:" + address.here();
+    }
+
+    private static Columns chosen(Columns before, @Nullable Set<Columns.Column> wanted) {
+        Columns begin = before.isEmpty() ? Columns.USUAL : before;
+        return wanted == null ? begin : begin.only(wanted);
     }
 
     /** The head of a column was pressed. */

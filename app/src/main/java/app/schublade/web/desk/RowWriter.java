@@ -174,8 +174,7 @@ final class RowWriter {
     }
 
     private void label(Places.Label label) {
-        out.open("span", "chip " + label.tone().css())
-                .attribute("title", label.path().shown());
+        out.open("span", "chip " + label.css()).attribute("title", label.path().shown());
         out.text(label.path().name()).close();
     }
 

@@ -73,7 +73,7 @@ final class CabinetWriter {
         out.open("li").open("a", label.hidden() ? "lab hidden-place" : "lab");
         out.attribute("id", "label-" + label.id()).attribute("data-label", label.id());
         place(address("label", label.id()), node);
-        out.element("i", "tab " + label.tone().css(), null);
+        out.element("i", "tab " + label.css(), null);
         out.element("span", "name", node.path().name());
         if (label.unread() > 0) {
             unread("count", label.unread());

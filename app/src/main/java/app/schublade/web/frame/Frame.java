@@ -11,6 +11,8 @@ import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -48,6 +50,20 @@ public class Frame {
             int outgoing,
             Habits habits,
             Map<String, String> keys) {
+        private static final int MOST_COLOURS = 500;
+
+        /** The style sheet with the colours that are none of the palette's; null if there are none. */
+        public @Nullable String colours() {
+            String all = places.labels().stream()
+                    .map(Places.Label::own)
+                    .filter(Objects::nonNull)
+                    .map(colour -> colour.toString().substring(1))
+                    .distinct()
+                    .sorted()
+                    .limit(MOST_COLOURS)
+                    .collect(Collectors.joining("-"));
+            return all.isEmpty() ? null : "/colours/" + all + ".css";
+        }
 
         /** The folders that the cabinet shows, as HTML; empty if there are none. */
         public String drawers() {

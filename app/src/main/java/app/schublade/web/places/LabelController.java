@@ -1,5 +1,6 @@
 package app.schublade.web.places;
 
+import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
 import app.schublade.store.LabelStore;
@@ -7,7 +8,14 @@ import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Person;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.Objects;
+import java.util.stream.Collectors;
+import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -21,6 +29,8 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** The page of labels. */
 @Controller
 class LabelController {
+    private static final String OWN = "OWN";
+
     private final Frame frame;
     private final PlaceStore places;
     private final LabelStore labels;
@@ -54,7 +64,8 @@ class LabelController {
             @AuthenticationPrincipal Person person,
             @PathVariable long id,
             @RequestParam String path,
-            @RequestParam Tone tone,
+            @RequestParam String tone,
+            @RequestParam(defaultValue = "") String own,
             @RequestParam(defaultValue = "false") boolean below,
             @RequestParam(defaultValue = "false") boolean hidden,
             RedirectAttributes redirect) {
@@ -65,9 +76,27 @@ class LabelController {
         if (!wanted.equals(label.path())) {
             labels.rename(person.id(), label, wanted);
         }
-        labels.recolour(person.id(), id, tone, below);
+        Colour wish = tone.equals(OWN) ? Colour.parse(own) : null;
+        Colour colour = wish == null ? null : wish.readable();
+        labels.recolour(person.id(), id, wish == null ? Tone.valueOf(tone) : label.tone(), colour, below);
         labels.hide(person.id(), id, hidden);
-        return Saying.told(redirect, "Saved %s.".formatted(wanted.shown()), "/labels");
+        String darker = Objects.equals(colour, wish)
+                ? ""
+                : " Its colour is a little darker than chosen, so that it stands out from the paper.";
+        return Saying.told(redirect, "Saved %s.%s".formatted(wanted.shown(), darker), "/labels");
+    }
+
+    /** A style sheet with colours of the user's own; what is in it stands in its address, so that it can be kept for ever. */
+    @GetMapping("/colours/{all:[0-9a-f]{6}(?:-[0-9a-f]{6}){0,499}}.css")
+    ResponseEntity<String> colours(@PathVariable String all) {
+        String sheet = Arrays.stream(all.split("-"))
+                .map(hex -> Colour.parse("#" + hex))
+                .map(colour -> ".%s { --tone: %s; }".formatted(colour.css(), colour))
+                .collect(Collectors.joining("\n", "", "\n"));
+        return ResponseEntity.ok()
+                .contentType(MediaType.valueOf("text/css"))
+                .cacheControl(CacheControl.maxAge(Duration.ofDays(365)).cachePrivate())
+                .body(sheet);
     }
 
     @PostMapping("/labels/{id}/remove")

@@ -26,13 +26,13 @@ public record Columns(List<Sized> all) {
 
     /** What a column can show. */
     public enum Column {
-        SENDER("Sender", 150, Arrangement.Key.SENDER),
-        SUBJECT("Subject", 200, Arrangement.Key.SUBJECT),
+        SENDER("Sender", 130, Arrangement.Key.SENDER),
+        SUBJECT("Subject", 160, Arrangement.Key.SUBJECT),
         BEGINNING("Beginning", 200, null),
-        DATE("Date", 74, Arrangement.Key.DATE),
-        SIZE("Size", 64, Arrangement.Key.SIZE),
+        DATE("Date", 66, Arrangement.Key.DATE),
+        SIZE("Size", 56, Arrangement.Key.SIZE),
         FOLDER("Folder", 110, null),
-        LABELS("Labels", 110, null),
+        LABELS("Labels", 96, null),
         CATEGORY("Category", 96, Arrangement.Key.RANK),
         DUE("Due", 90, Arrangement.Key.DUE),
         ALIAS("Came to", 110, null);
