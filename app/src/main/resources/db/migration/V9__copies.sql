@@ -13,3 +13,6 @@ alter table arrangement add column columns text not null default '';
 
 -- A label's colour that is none of the palette's: "#2d6a4f".
 alter table label add column own_colour text;
+
+-- The act that deleted a folder, and with it all that lay in it; 0 if there was no message. Null for one that was merged.
+alter table folder add column deleted_in bigint;

@@ -6,6 +6,9 @@ document.addEventListener('alpine:init', () => {
   const MOVES = ['archive', 'delete', 'file'];
   const MARKS = ['flag', 'read'];
 
+  /** How long it took from a key to the next message on the screen: "next-message" among the browser's measures. */
+  const measure = (start) => requestAnimationFrame(() => setTimeout(() => performance.measure('next-message', { start, end: performance.now() })));
+
   Alpine.data('desk', () => ({
     told: '',
     noMore: true,
@@ -15,6 +18,7 @@ document.addEventListener('alpine:init', () => {
     pending: 0,
     stale: false,
     glance: null,
+    pressed: 0,
     listeners: new AbortController(),
 
     init() {
@@ -26,7 +30,9 @@ document.addEventListener('alpine:init', () => {
         this.list.select(open);
         this.glanceAt(open);
       }
-      const on = (target, name, act) => target.addEventListener(name, act, { signal: this.listeners.signal });
+      const on = (target, name, act, capture = false) => target.addEventListener(name, act, { signal: this.listeners.signal, capture });
+      on(document, 'keydown', (event) => { this.pressed = event.timeStamp; }, true);
+      on(document, 'pointerdown', () => { this.pressed = 0; }, true);
       on(this.$root, 'click', (event) => this.click(event));
       on(document, 'click', (event) => this.clickOnDeed(event));
       on(document, 'keydown', (event) => this.key(event));
@@ -155,6 +161,8 @@ document.addEventListener('alpine:init', () => {
 
     /** Shows a message, once what was done before is done: what the strip offers depends on it. */
     async open(id, before = null) {
+      const { pressed } = this;
+      this.pressed = 0;
       clearTimeout(this.glance);
       this.$root.classList.add('reading');
       await before;
@@ -166,6 +174,7 @@ document.addEventListener('alpine:init', () => {
       await schublade.ask('/message/' + id, { into: 'sheet', still: wanted });
       this.opening--;
       if (!wanted()) return;
+      if (pressed) measure(pressed);
       const address = new URL(location.href);
       address.searchParams.set('open', id);
       history.replaceState(history.state, '', address);

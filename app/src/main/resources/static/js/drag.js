@@ -7,6 +7,9 @@
 
   const OPEN_MILLIS = 700;
   const EDGE = 0.28;
+  const HOLD_MILLIS = 350;
+  /** A finger that is held still moves so many pixels. */
+  const STILL = 9;
   /** What is dragged: { kind: 'messages' | 'folder' | 'label', id }. */
   let dragged = null;
   let target = null;
@@ -30,60 +33,63 @@
     shown.className = 'drag-card';
     shown.textContent = text;
     document.querySelector('.app').append(shown);
-    setTimeout(() => shown.remove());
     return shown;
   };
 
-  const begin = (event, kind, id, text) => {
-    dragged = { kind, id };
+  /** What can be taken hold of here: a row or a place of the cabinet; null if nothing can. */
+  const hold = (element) => element.closest?.('.row, #cabinet [data-own], #cabinet [data-label]') ?? null;
+
+  /** Takes hold of something; returns what the card says that goes along. */
+  const take = (held) => {
     document.body.classList.add('dragging');
-    event.dataTransfer.setDragImage(card(text), 12, 12);
-    event.dataTransfer.effectAllowed = 'move';
-    event.dataTransfer.setData('application/x-schublade', id);
+    if (!held.matches('.row')) {
+      const kind = held.dataset.folder ? 'folder' : 'label';
+      dragged = { kind, id: held.dataset[kind] };
+      return held.dataset.name;
+    }
+    if (held.getAttribute('aria-selected') !== 'true') {
+      document.dispatchEvent(new CustomEvent('select-row', { detail: held.dataset.id }));
+    }
+    dragged = { kind: 'messages', id: held.dataset.id };
+    const count = document.querySelectorAll('.row[aria-selected=true]').length;
+    return count === 1 ? (held.querySelector('.s b') ?? held.querySelector('.w')).textContent : `${count} messages`;
   };
 
   document.addEventListener('dragstart', (event) => {
-    const row = event.target.closest?.('.row');
-    const place = event.target.closest?.('#cabinet [data-own], #cabinet [data-label]');
-    if (row) {
-      if (row.getAttribute('aria-selected') !== 'true') {
-        document.dispatchEvent(new CustomEvent('select-row', { detail: row.dataset.id }));
-      }
-      const count = document.querySelectorAll('.row[aria-selected=true]').length;
-      begin(event, 'messages', row.dataset.id, count === 1 ? row.querySelector('.s b').textContent : `${count} messages`);
-    } else if (place) {
-      const kind = place.dataset.folder ? 'folder' : 'label';
-      begin(event, kind, place.dataset[kind], place.dataset.name);
-    }
+    const held = hold(event.target);
+    if (!held) return;
+    const image = card(take(held));
+    setTimeout(() => image.remove());
+    event.dataTransfer.setDragImage(image, 12, 12);
+    event.dataTransfer.effectAllowed = 'move';
+    event.dataTransfer.setData('application/x-schublade', dragged.id);
   });
 
-  const aim = (event) => {
+  const aim = (element, y) => {
     if (dragged.kind === 'messages') {
-      light(event.target.closest?.('[data-folder], [data-label], [data-tray]') ?? null);
+      light(element?.closest?.('[data-folder], [data-label], [data-tray]') ?? null);
       return;
     }
-    const place = event.target.closest?.(dragged.kind === 'folder' ? '[data-own]' : '[data-label]') ?? null;
+    const place = element?.closest?.(dragged.kind === 'folder' ? '[data-own]' : '[data-label]') ?? null;
     if (!place || place.dataset[dragged.kind] === dragged.id) {
       light(null);
       return;
     }
     const box = place.getBoundingClientRect();
-    const part = (event.clientY - box.top) / box.height;
+    const part = (y - box.top) / box.height;
     light(place, part < EDGE ? 'before' : part > 1 - EDGE ? 'after' : 'in');
   };
 
   document.addEventListener('dragover', (event) => {
     if (!dragged) return;
-    aim(event);
+    aim(event.target, event.clientY);
     if (target) {
       event.preventDefault();
       event.dataTransfer.dropEffect = 'move';
     }
   });
 
-  document.addEventListener('drop', (event) => {
-    if (!dragged || !target) return;
-    event.preventDefault();
+  const drop = () => {
     const { folder, label, tray } = target.dataset;
     if (dragged.kind === 'messages') {
       const [kind, place] = folder ? ['folder', folder] : label ? ['label', label] : ['tray', tray];
@@ -91,7 +97,72 @@
     } else {
       schublade.send(`/${dragged.kind}s/${dragged.id}/put`, { other: folder ?? label, where });
     }
+  };
+
+  document.addEventListener('drop', (event) => {
+    if (!dragged || !target) return;
+    event.preventDefault();
+    drop();
   });
+
+  /* By touch: held for a moment it comes along with the finger; let go where it was, its menu opens. */
+  let touch = null;
+
+  const letGo = () => {
+    clearTimeout(touch?.timer);
+    touch?.card?.remove();
+    touch = null;
+    if (dragged) document.dispatchEvent(new Event('dragend'));
+  };
+
+  document.addEventListener('touchstart', (event) => {
+    letGo();
+    const held = event.touches.length === 1 && hold(event.target);
+    if (!held) return;
+    const { clientX: x, clientY: y } = event.touches[0];
+    touch = { held, x, y, lifted: false, moved: false, card: null };
+    touch.timer = setTimeout(() => { touch.lifted = true; }, HOLD_MILLIS);
+  }, { passive: true });
+
+  document.addEventListener('touchmove', (event) => {
+    if (!touch) return;
+    const { clientX: x, clientY: y } = event.touches[0];
+    const far = Math.hypot(x - touch.x, y - touch.y) > STILL;
+    if (!touch.lifted) {
+      if (far) letGo(); // The page is scrolled.
+      return;
+    }
+    event.preventDefault();
+    if (far && !touch.moved) {
+      touch.moved = true;
+      touch.card = card(take(touch.held));
+    }
+    if (!touch.moved) return;
+    touch.card.style.left = `${x + 12}px`;
+    touch.card.style.top = `${y + 12}px`;
+    aim(document.elementFromPoint(x, y), y);
+  }, { passive: false });
+
+  document.addEventListener('touchend', (event) => {
+    if (!touch?.lifted) {
+      letGo();
+      return;
+    }
+    event.preventDefault();
+    const { held, x: clientX, y: clientY, moved } = touch;
+    if (moved && target) drop();
+    letGo();
+    if (!moved) held.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX, clientY }));
+  }, { passive: false });
+
+  document.addEventListener('touchcancel', letGo);
+
+  // The browser's own long touch must not open the menu before it is known whether something is dragged.
+  document.addEventListener('contextmenu', (event) => {
+    if (!touch || !event.isTrusted) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+  }, { capture: true });
 
   // While something is dragged the pointer tells nothing of itself. If it does, the drag ended without a word.
   document.addEventListener('mousemove', () => { if (dragged) document.dispatchEvent(new Event('dragend')); });

@@ -170,6 +170,9 @@ public class FilingStore {
         if (title.isEmpty()) {
             return Outcome.NOTHING;
         }
+        jdbc.sql("update folder set deleted_at = null, deleted_in = null where user_id = ? and deleted_in = ?")
+                .params(userId, batchId)
+                .update();
         return takeBack(userId, title.get(), ledger.open(userId, batchId));
     }
 

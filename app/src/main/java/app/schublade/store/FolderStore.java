@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,6 +23,8 @@ public class FolderStore {
             (select b.id from folder f join folder b on b.user_id = f.user_id
                 and (b.id = f.id or starts_with(b.path, f.path || '/'))
              where f.id = :folder and f.user_id = :user and f.use is null and b.use is null)\s""";
+
+    private static final int MOST_DELETED = 50;
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
@@ -139,8 +142,62 @@ public class FolderStore {
                 "Deleted the folder " + folder.path().shown(),
                 messages,
                 (State state) -> state.in(trash));
+        jdbc.sql("update folder set deleted_in = :act where id in " + WITH_ALL_BELOW)
+                .param("act", outcome.batch())
+                .param("folder", folder.id())
+                .param("user", userId)
+                .update();
         tell(userId);
         return outcome;
+    }
+
+    /**
+     * A folder that was deleted.
+     *
+     * @param below how many folders were deleted with it
+     * @param messages how many of its messages, and of those below it, have not been brought back
+     */
+    public record Deleted(long id, FolderPath path, Instant at, int below, int messages) {}
+
+    /** The folders that were deleted, each with all below it; the latest first. */
+    public List<Deleted> deleted(long userId) {
+        return jdbc.sql("""
+                        select f.id, f.path, f.deleted_at,
+                            (select count(*) from folder b where b.user_id = f.user_id and b.deleted_at = f.deleted_at
+                                and starts_with(b.path, f.path || '/')) as below,
+                            (select count(*) from filing_record r
+                                where r.batch_id = f.deleted_in and r.undone_at is null) as messages
+                        from folder f where f.user_id = :user and f.deleted_at is not null and f.deleted_in is not null
+                            and not exists (select from folder p where p.user_id = f.user_id
+                                and p.deleted_at = f.deleted_at and starts_with(f.path, p.path || '/'))
+                        order by f.deleted_at desc, f.id limit :most
+                        """)
+                .param("user", userId)
+                .param("most", MOST_DELETED)
+                .query((row, number) -> new Deleted(
+                        row.getLong("id"),
+                        FolderPath.parse(row.getString("path")),
+                        row.getTimestamp("deleted_at").toInstant(),
+                        row.getInt("below"),
+                        row.getInt("messages")))
+                .list();
+    }
+
+    /** Puts a deleted folder back as it was, with all below it and with what of its messages has not been moved since. */
+    @Transactional
+    public FilingStore.Outcome restore(long userId, long folder) {
+        List<Long> acts = jdbc.sql("""
+                        update folder f set deleted_at = null, deleted_in = null from folder d
+                        where d.id = :folder and d.user_id = :user and f.user_id = :user
+                            and f.deleted_at = d.deleted_at and d.deleted_in is not null
+                        returning d.deleted_in
+                        """)
+                .param("folder", folder)
+                .param("user", userId)
+                .query(Long.class)
+                .list();
+        tell(userId);
+        return filing.undo(userId, acts.isEmpty() ? 0 : acts.get(0));
     }
 
     /** All messages of a folder; with those of all below it, if wanted. */

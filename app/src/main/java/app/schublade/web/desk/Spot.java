@@ -37,6 +37,7 @@ public record Spot(
         FOLDER,
         /** A folder that every account has. */
         SPECIAL,
+        TRASH,
         /** A label with others below it. */
         LABELS,
         LABEL,
@@ -67,7 +68,7 @@ public record Spot(
     private static Spot of(Places.Folder folder) {
         return new Spot(
                 folder.path().shown(),
-                folder.use() == null ? Kind.FOLDER : Kind.SPECIAL,
+                folder.use() == null ? Kind.FOLDER : folder.use() == SpecialUse.TRASH ? Kind.TRASH : Kind.SPECIAL,
                 new ListQuery.InFolder(folder.id()),
                 folder.id(),
                 folder.total(),
@@ -112,6 +113,9 @@ public record Spot(
     public @Nullable String editedAt() {
         if (kind == Kind.FOLDER) {
             return "/folders/" + folder;
+        }
+        if (kind == Kind.TRASH) {
+            return "/folders/deleted";
         }
         return kind == Kind.LABEL || kind == Kind.LABELS ? "/labels" : kind == Kind.TRAY ? "/trays" : null;
     }
