@@ -19,6 +19,7 @@ document.addEventListener('alpine:init', () => {
     stale: false,
     glance: null,
     pressed: 0,
+    ahead: null,
     listeners: new AbortController(),
 
     init() {
@@ -37,8 +38,10 @@ document.addEventListener('alpine:init', () => {
       on(document, 'click', (event) => this.clickOnDeed(event));
       on(document, 'keydown', (event) => this.key(event));
       on(document, 'mail-changed', async (event) => {
+        this.ahead = null;
         await this.refresh();
         if (event.detail === 'done' && this.list.current) this.open(this.list.current);
+        else this.fetchNext();
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
       on(document, 'open-row', (event) => this.pick(event.detail, {}));
@@ -159,26 +162,42 @@ document.addEventListener('alpine:init', () => {
       if (!how.range && !how.toggle && !how.quiet) this.open(id);
     },
 
-    /** Shows a message, once what was done before is done: what the strip offers depends on it. */
+    /** Shows a message; when what was done before is done, the strip offers what follows from that. */
     async open(id, before = null) {
       const { pressed } = this;
       this.pressed = 0;
       clearTimeout(this.glance);
       this.$root.classList.add('reading');
-      await before;
       // When going through the list quickly, only the message that one stops at is fetched.
-      await new Promise((resolve) => setTimeout(resolve, this.opening ? QUICK_MILLIS : 0));
+      if (this.opening) await new Promise((resolve) => setTimeout(resolve, QUICK_MILLIS));
       if (this.list.current !== id) return;
-      this.opening++;
       const wanted = () => this.$root.isConnected && this.list.current === id;
-      await schublade.ask('/message/' + id, { into: 'sheet', still: wanted });
-      this.opening--;
+      const fetched = this.ahead?.id === id ? await this.ahead.part : null;
+      if (fetched && wanted()) {
+        schublade.put(fetched, 'sheet');
+      } else {
+        this.opening++;
+        await schublade.ask('/message/' + id, { into: 'sheet', still: wanted });
+        this.opening--;
+      }
       if (!wanted()) return;
       if (pressed) measure(pressed);
       const address = new URL(location.href);
       address.searchParams.set('open', id);
       history.replaceState(history.state, '', address);
       this.glanceAt(id);
+      if (before) {
+        await before;
+        schublade.ask('/message/' + id, { into: 'slots', still: wanted });
+      }
+      this.fetchNext();
+    },
+
+    /** The message that is likely to be read next, so that it is there when its key is pressed. */
+    fetchNext() {
+      const id = this.list.neighbour(1)?.dataset.id;
+      if (!id || id === this.list.current || this.ahead?.id === id) return;
+      this.ahead = { id, part: schublade.fetchAhead('/message/' + id, 'sheet') };
     },
 
     /** A message that stays open for a moment has been read. */

@@ -58,6 +58,16 @@
     return answer.ok;
   };
 
+  /** Fetches a part of the page that may be wanted soon. Null if it is not to be had, of which nothing is said yet. */
+  const fetchAhead = async (address, into) => {
+    try {
+      const answer = await fetch(address, { headers: { 'HX-Request': 'true', 'HX-Target': into } });
+      return answer.ok ? await answer.text() : null;
+    } catch {
+      return null;
+    }
+  };
+
   /** Puts parts into the page: one in the place of the element with this id, the others where they belong by themselves. */
   const put = (text, into) => {
     const target = into ? document.getElementById(into) : document.body;
@@ -92,7 +102,7 @@
     return last;
   };
 
-  window.schublade = { ask, refreshCabinet, send, tell };
+  window.schublade = { ask, fetchAhead, put, refreshCabinet, send, tell };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {

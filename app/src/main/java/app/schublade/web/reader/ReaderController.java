@@ -38,6 +38,7 @@ class ReaderController {
             @AuthenticationPrincipal Person person,
             @PathVariable long id,
             @RequestHeader(name = "HX-Request", required = false) String fromPage,
+            @RequestHeader(name = "HX-Target", required = false) String target,
             Model model) {
         Sheet sheet = sheets.make(person, id).orElseThrow(ReaderController::gone);
         if (fromPage == null) {
@@ -45,7 +46,7 @@ class ReaderController {
         }
         model.addAttribute("sheet", sheet);
         model.addAttribute("slots", sheets.slots(person, sheet, null));
-        return "reader/sheet :: sheetAndStrip";
+        return "slots".equals(target) ? "reader/sheet :: slotsAlone" : "reader/sheet :: sheetAndStrip";
     }
 
     /** The sheet when no message is open. */
