@@ -16,3 +16,12 @@ alter table label add column own_colour text;
 
 -- The act that deleted a folder, and with it all that lay in it; 0 if there was no message. Null for one that was merged.
 alter table folder add column deleted_in bigint;
+
+-- Several categories at a message, where the user wants that: category_id is the one of the highest rank, these are the
+-- others.
+alter table message add column also_categories bigint[] not null default '{}';
+create index message_with_several_categories on message (user_id) where also_categories <> '{}';
+alter table filing_record
+    add column also_before bigint[] not null default '{}',
+    add column also_after bigint[] not null default '{}';
+alter table habits add column several_categories boolean not null default false;

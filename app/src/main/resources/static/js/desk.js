@@ -106,7 +106,7 @@ document.addEventListener('alpine:init', () => {
       if (asks === 'place') return;
       if (into) this.act('file', { place: into });
       else if (asks) this.choose(asks);
-      else if (deed === 'category') this.act(deed, { place: place && !this.list.allHave(place) ? place : '' });
+      else if (deed === 'category') this.act(deed, place ? { place, on: !this.list.allHave(place) } : { place: '' });
       else this.act(deed);
     },
 

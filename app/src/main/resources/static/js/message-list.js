@@ -67,7 +67,7 @@
     }
 
     /** Whether all selected messages have this category already. */
-    allHave(category) { return this.chosen.every((row) => row.dataset.category === category); }
+    allHave(category) { return this.chosen.every((row) => (row.dataset.categories ?? '').split(' ').includes(category)); }
 
     isOpen(row) { return row.querySelector('.fold')?.dataset.open === 'true'; }
 

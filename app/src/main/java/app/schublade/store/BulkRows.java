@@ -30,6 +30,7 @@ final class BulkRows {
     private static final long EPOCH_SECONDS =
             Instant.parse("2000-01-01T00:00:00Z").getEpochSecond();
 
+    private static final int BIGINT_OID = 20;
     private static final int TEXT_OID = 25;
 
     private final String target;
@@ -114,21 +115,38 @@ final class BulkRows {
         });
     }
 
+    BulkRows numbers(Collection<Long> values) {
+        return write(() -> {
+            beginArray(BIGINT_OID, values.size(), values.size() * Long.BYTES);
+            for (long one : values) {
+                out.writeInt(Long.BYTES);
+                out.writeLong(one);
+            }
+        });
+    }
+
     BulkRows texts(Collection<String> values) {
         List<byte[]> all = values.stream().map(BulkRows::utf8).toList();
         return write(() -> {
-            out.writeInt(20
-                    + all.stream().mapToInt(one -> Integer.BYTES + one.length).sum());
-            out.writeInt(1); // dimensions
-            out.writeInt(0); // no nulls
-            out.writeInt(TEXT_OID);
-            out.writeInt(all.size());
-            out.writeInt(1); // the first index
+            beginArray(
+                    TEXT_OID,
+                    all.size(),
+                    all.stream().mapToInt(one -> one.length).sum());
             for (byte[] one : all) {
                 out.writeInt(one.length);
                 out.write(one);
             }
         });
+    }
+
+    /** @param bytes of all that is in it, without the lengths */
+    private void beginArray(int type, int size, int bytes) throws IOException {
+        out.writeInt(20 + size * Integer.BYTES + bytes);
+        out.writeInt(1); // dimensions
+        out.writeInt(0); // no nulls
+        out.writeInt(type);
+        out.writeInt(size);
+        out.writeInt(1); // the first index
     }
 
     BulkRows bytes(byte[] value) {

@@ -158,10 +158,10 @@ public class Copier {
         }
         insert(copies, """
                 insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments,
-                    category_id, due_on, tray_id, conversation_id)
+                    category_id, also_categories, due_on, tray_id, conversation_id)
                 overriding system value
                 select v.copy, m.user_id, v.account, v.folder, m.received_at, m.unread, m.flagged, m.attachments,
-                    m.category_id, m.due_on, m.tray_id, m.conversation_id
+                    m.category_id, m.also_categories, m.due_on, m.tray_id, m.conversation_id
                 from v join message m on m.id = v.original
                 """, """
                 insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
@@ -294,7 +294,8 @@ public class Copier {
                         select s.gzip, m.received_at, m.unread, m.flagged,
                             array(select l.keyword from message_label ml join label l on l.id = ml.label_id
                                 where ml.message_id = m.id
-                                union all select c.keyword from category c where c.id = m.category_id) as keywords
+                                union all select c.keyword from category c
+                                    where c.id = m.category_id or c.id = any(m.also_categories)) as keywords
                         from message m join message_source s on s.message_id = m.id where m.id = ?
                         """)
                 .param(message)

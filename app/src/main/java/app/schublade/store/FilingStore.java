@@ -310,7 +310,7 @@ public class FilingStore {
     Map<Long, Moving> lock(long userId, Collection<Long> messages) {
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
-                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id,
+                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
                             m.tray_id, array(select label_id from message_label where message_id = m.id) as labels
                         from message m where m.user_id = :user and m.id = any(:ids) order by m.id for update of m
                         """)
@@ -336,6 +336,7 @@ public class FilingStore {
                 row.getBoolean("flagged" + ending),
                 row.getObject(ending.isEmpty() ? "due_on" : "due" + ending, LocalDate.class),
                 row.getObject(category, Long.class),
+                Set.of(longs(row.getArray(ending.isEmpty() ? "also_categories" : "also" + ending))),
                 Arrays.stream(longs(row.getArray("labels" + ending))).collect(Collectors.toSet()),
                 row.getObject(ending.isEmpty() ? "tray_id" : "tray" + ending, Long.class));
     }

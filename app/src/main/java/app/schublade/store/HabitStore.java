@@ -18,7 +18,7 @@ public class HabitStore {
 
     public Habits of(long userId) {
         return jdbc.sql("""
-                        select pane, density, read_after, opens, unread_only, hidden_too, trays from habits where user_id = ?
+                        select pane, density, read_after, opens, unread_only, hidden_too, trays, several_categories from habits where user_id = ?
                         """)
                 .param(userId)
                 .query((row, number) -> new Habits(
@@ -28,17 +28,20 @@ public class HabitStore {
                         row.getString("opens"),
                         row.getBoolean("unread_only"),
                         row.getBoolean("hidden_too"),
-                        row.getBoolean("trays")))
+                        row.getBoolean("trays"),
+                        row.getBoolean("several_categories")))
                 .optional()
                 .orElse(Habits.USUAL);
     }
 
     public void keep(long userId, Habits habits) {
         jdbc.sql("""
-                        insert into habits (user_id, pane, density, read_after, opens, unread_only, hidden_too, trays)
-                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays)
+                        insert into habits (user_id, pane, density, read_after, opens, unread_only, hidden_too, trays,
+                            several_categories)
+                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays, :several)
                         on conflict (user_id) do update set pane = :pane, density = :density, read_after = :readAfter,
-                            opens = :opens, unread_only = :unreadOnly, hidden_too = :hiddenToo, trays = :trays
+                            opens = :opens, unread_only = :unreadOnly, hidden_too = :hiddenToo, trays = :trays,
+                            several_categories = :several
                         """)
                 .param("user", userId)
                 .param("pane", habits.pane().name())
@@ -48,6 +51,7 @@ public class HabitStore {
                 .param("unreadOnly", habits.unreadOnly())
                 .param("hiddenToo", habits.hiddenToo())
                 .param("trays", habits.trays())
+                .param("several", habits.severalCategories())
                 .update();
     }
 

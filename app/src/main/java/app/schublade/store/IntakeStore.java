@@ -113,6 +113,7 @@ public class IntakeStore {
                 "flagged",
                 "attachments",
                 "category_id",
+                "also_categories",
                 "due_on",
                 "tray_id");
         for (Row row : rows) {
@@ -127,6 +128,7 @@ public class IntakeStore {
                     .truth(state.flagged())
                     .small(Math.min(row.incoming().mail().attachments().size(), Short.MAX_VALUE))
                     .number(state.category())
+                    .numbers(state.also())
                     .date(state.due())
                     .number(state.tray());
         }

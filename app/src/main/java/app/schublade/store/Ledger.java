@@ -5,8 +5,7 @@ import app.schublade.core.filing.State;
 import app.schublade.store.FilingStore.Step;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Objects;
-import java.util.TreeSet;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -39,8 +38,9 @@ class Ledger {
         template.batchUpdate("""
                 insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
                     unread_before, unread_after, flagged_before, flagged_after, due_before, due_after,
-                    category_before, category_after, labels_before, labels_after, tray_before, tray_after)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    category_before, category_after, also_before, also_after, labels_before, labels_after, tray_before,
+                    tray_after)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 """, steps, JDBC_BATCH, (statement, step) -> {
             Object[] row = row(batch, step);
             for (int i = 0; i < row.length; i++) {
@@ -70,6 +70,8 @@ class Ledger {
             after.due(),
             before.category(),
             after.category(),
+            before.also().toArray(Long[]::new),
+            after.also().toArray(Long[]::new),
             before.labels().toArray(Long[]::new),
             after.labels().toArray(Long[]::new),
             before.tray(),
@@ -166,21 +168,21 @@ class Ledger {
         State before = step.moving().state();
         State after = step.after();
         List<@Nullable Object[]> orders = new ArrayList<>();
-        if (!Objects.equals(before.category(), after.category())) {
-            if (before.category() != null) {
-                orders.add(mark(step, keyword("category", before.category()), false));
-            }
-            if (after.category() != null) {
-                orders.add(mark(step, keyword("category", after.category()), true));
-            }
-        }
-        TreeSet<Long> changed = new TreeSet<>(before.labels());
-        changed.addAll(after.labels());
-        for (Long label : changed) {
-            if (before.labels().contains(label) != after.labels().contains(label)) {
-                orders.add(mark(step, keyword("label", label), after.labels().contains(label)));
-            }
-        }
+        orders.addAll(keywords(step, "category", before.categories(), after.categories()));
+        orders.addAll(keywords(step, "label", before.labels(), after.labels()));
+        return orders;
+    }
+
+    private List<@Nullable Object[]> keywords(Step step, String kind, Set<Long> before, Set<Long> after) {
+        List<@Nullable Object[]> orders = new ArrayList<>();
+        before.stream()
+                .filter(id -> !after.contains(id))
+                .sorted()
+                .forEach(id -> orders.add(mark(step, keyword(kind, id), false)));
+        after.stream()
+                .filter(id -> !before.contains(id))
+                .sorted()
+                .forEach(id -> orders.add(mark(step, keyword(kind, id), true)));
         return orders;
     }
 

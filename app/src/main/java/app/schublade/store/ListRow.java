@@ -4,9 +4,14 @@ import app.schublade.core.message.Address;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
-/** A message as a list shows it; its size in bytes. */
+/**
+ * A message as a list shows it; its size in bytes.
+ *
+ * @param also its categories of lower ranks
+ */
 public record ListRow(
         long id,
         long accountId,
@@ -17,6 +22,7 @@ public record ListRow(
         @Nullable LocalDate due,
         int attachments,
         @Nullable Long categoryId,
+        List<Long> also,
         @Nullable Long tray,
         @Nullable Long conversation,
         List<Long> labels,
@@ -26,4 +32,10 @@ public record ListRow(
         String snippet,
         int size,
         @Nullable String alias,
-        @Nullable String listId) {}
+        @Nullable String listId) {
+
+    /** The ids of all its categories. */
+    public List<Long> categories() {
+        return Stream.concat(Stream.ofNullable(categoryId), also.stream()).toList();
+    }
+}

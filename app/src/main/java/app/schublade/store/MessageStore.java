@@ -26,7 +26,7 @@ public class MessageStore {
 
     static final String COLUMNS = """
             select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.attachments, m.category_id,
-                m.tray_id, m.conversation_id,
+                m.also_categories,                m.tray_id, m.conversation_id,
                 array(select label_id from message_label where message_id = m.id) as labels,
                 h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to\s""";
 
@@ -60,6 +60,7 @@ public class MessageStore {
                 row.getObject("due_on", LocalDate.class),
                 row.getInt("attachments"),
                 row.getObject("category_id", Long.class),
+                Arrays.asList((Long[]) row.getArray("also_categories").getArray()),
                 row.getObject("tray_id", Long.class),
                 row.getObject("conversation_id", Long.class),
                 Arrays.asList((Long[]) row.getArray("labels").getArray()),

@@ -70,7 +70,11 @@ public class PlaceStore {
     public Keywords keywords(long userId) {
         return new Keywords(
                 ids("select keyword, id from label where user_id = ?", userId),
-                ids("select keyword, id from category where user_id = ? order by rank, id", userId));
+                ids("select keyword, id from category where user_id = ? order by rank, id", userId),
+                jdbc.sql("select exists (select from habits where user_id = ? and several_categories)")
+                        .param(userId)
+                        .query(Boolean.class)
+                        .single());
     }
 
     private Map<String, Long> ids(String sql, long userId) {

@@ -6,6 +6,7 @@ import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
 import app.schublade.core.place.TrayKind;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -153,6 +154,13 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         return categories.stream()
                 .filter(category -> category.name().equalsIgnoreCase(name))
                 .findFirst();
+    }
+
+    /** Those of these ids, by rank. */
+    public List<Category> categories(Collection<Long> ids) {
+        return categories.stream()
+                .filter(category -> ids.contains(category.id()))
+                .toList();
     }
 
     public Optional<Category> category(@Nullable Long id) {

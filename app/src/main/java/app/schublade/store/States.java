@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Component;
@@ -29,9 +30,9 @@ class States {
         }
         jdbc.sql("""
                         update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
-                            category_id = v.category, tray_id = v.tray
+                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray
                         from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
-                            :categories::bigint[], :trays::bigint[]) as v (id, folder, unread, flagged, due, category, tray)
+                            :categories::bigint[], :also::text[], :trays::bigint[]) as v (id, folder, unread, flagged, due, category, also, tray)
                         where m.id = v.id
                         """)
                 .param("ids", column(steps, step -> step.moving().id()))
@@ -44,6 +45,7 @@ class States {
                         steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
                 .param("due", steps.stream().map(States::due).toArray(String[]::new))
                 .param("categories", column(steps, step -> step.after().category()))
+                .param("also", steps.stream().map(States::also).toArray(String[]::new))
                 .param("trays", column(steps, step -> step.after().tray()))
                 .update();
         storeLabels(steps);
@@ -53,6 +55,11 @@ class States {
     private static @Nullable String due(Step step) {
         LocalDate due = step.after().due();
         return due == null ? null : due.toString();
+    }
+
+    /** As PostgreSQL writes arrays: arrays in an array would all have to be of one length. */
+    private static String also(Step step) {
+        return step.after().also().stream().sorted().map(String::valueOf).collect(Collectors.joining(",", "{", "}"));
     }
 
     private static Long[] column(List<Step> steps, java.util.function.Function<Step, @Nullable Long> value) {

@@ -399,12 +399,13 @@ public final class Cabinet implements AutoCloseable {
     /** Orders waiting for an account, in words: {@code "MOVE 12 Schools"}, {@code "MARK 12 +\Seen"}. */
     public List<String> waiting(Account account) {
         return orders.next(account.id(), 1000).stream()
-                .map(order -> order.kind() == OrderStore.Kind.MOVE
-                        ? "MOVE %d %s"
+                .map(order -> order.kind() == OrderStore.Kind.MARK
+                        ? "MARK %d %s%s".formatted(order.messageId(), order.on() ? "+" : "-", order.flag())
+                        : "%s %d %s"
                                 .formatted(
+                                        order.kind(),
                                         order.messageId(),
-                                        mailboxes.path(order.folderId()).shown())
-                        : "MARK %d %s%s".formatted(order.messageId(), order.on() ? "+" : "-", order.flag()))
+                                        mailboxes.path(order.folderId()).shown()))
                 .toList();
     }
 

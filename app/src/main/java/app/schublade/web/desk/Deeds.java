@@ -11,6 +11,7 @@ import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.HabitStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Dates;
@@ -18,6 +19,7 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -28,9 +30,11 @@ class Deeds {
     private final Copier copier;
     private final AccountStore accounts;
     private final PlaceStore places;
+    private final HabitStore habits;
     private final Dates dates;
 
-    Deeds(FilingStore filing, Copier copier, AccountStore accounts, PlaceStore places, Dates dates) {
+    Deeds(FilingStore filing, Copier copier, AccountStore accounts, PlaceStore places, HabitStore habits, Dates dates) {
+        this.habits = habits;
         this.filing = filing;
         this.copier = copier;
         this.accounts = accounts;
@@ -186,18 +190,36 @@ class Deeds {
 
     private Change category(long userId, Wish wish) {
         if (wish.place() == null) {
-            return new Change("Category cleared", state -> state.categorised(null));
+            return new Change("Category cleared", state -> state.categorised(List.of()));
         }
-        Places.Category category = places.categories(userId).stream()
+        List<Places.Category> all = places.categories(userId);
+        List<Long> ranked = all.stream().map(Places.Category::id).toList();
+        Places.Category category = all.stream()
                 .filter(one -> wish.place().equals(one.id()))
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException("This category is gone."));
         CategoryRef chosen = new CategoryRef(category.id(), category.name());
         LocalDate due = category.dueDays() == null ? null : dates.today().plusDays(category.dueDays());
+        if (Boolean.FALSE.equals(wish.on())) {
+            return new Change(
+                    "Took off the category " + chosen.name(),
+                    state -> state.categorised(others(state, chosen, ranked).toList()));
+        }
+        boolean several = habits.of(userId).severalCategories();
         return new Change("Category " + chosen.name(), state -> {
-            State categorised = state.categorised(chosen.id());
+            State categorised = several
+                    ? state.categorised(ranked.stream()
+                            .filter(id ->
+                                    id == chosen.id() || state.categories().contains(id))
+                            .toList())
+                    : state.categorised(chosen.id());
             return due == null ? categorised : categorised.due(due);
         });
+    }
+
+    private static Stream<Long> others(State state, CategoryRef category, List<Long> ranked) {
+        return ranked.stream()
+                .filter(id -> id != category.id() && state.categories().contains(id));
     }
 
     private Change due(@Nullable LocalDate day) {

@@ -59,7 +59,7 @@ class RowMaker {
                 row.alias() == null
                         ? null
                         : row.alias().substring(0, row.alias().indexOf('@') + 1),
-                places.category(row.categoryId()).orElse(null),
+                places.categories(row.categories()),
                 row.labels().stream()
                         .map(places::label)
                         .flatMap(Optional::stream)

@@ -34,7 +34,7 @@ public record RowView(
         @Nullable String due,
         boolean overdue,
         @Nullable String via,
-        Places.@Nullable Category category,
+        List<Places.Category> categories,
         List<Places.Label> labels,
         String folder,
         @Nullable String place,

@@ -49,8 +49,10 @@ final class RowWriter {
         }
         out.open("a", "row " + view.css()).attribute("id", "m" + row.id()).attribute("href", opening + row.id());
         out.attribute("role", "option").attribute("aria-selected", "false").attribute("tabindex", "-1");
-        out.attribute("draggable", "true").attribute("data-id", row.id()).attribute("data-category", row.categoryId());
-        out.attribute("data-labels", row.labels().stream().map(String::valueOf).collect(Collectors.joining(" ")));
+        out.attribute("draggable", "true")
+                .attribute("data-id", row.id())
+                .attribute("data-categories", ids(row.categories()));
+        out.attribute("data-labels", ids(row.labels()));
         account(view);
         marks(view);
         if (columns.isEmpty()) {
@@ -67,6 +69,10 @@ final class RowWriter {
             unseen("flagged");
         }
         out.close();
+    }
+
+    private static String ids(List<Long> ids) {
+        return ids.stream().map(String::valueOf).collect(Collectors.joining(" "));
     }
 
     private void account(RowView view) {
@@ -99,8 +105,8 @@ final class RowWriter {
             }
             case CATEGORY -> {
                 out.open("span", "s");
-                category(view.category());
-                out.text(view.category() == null ? null : view.category().name())
+                view.categories().forEach(this::category);
+                out.text(view.categories().stream().map(Places.Category::name).collect(Collectors.joining(", ")))
                         .close();
             }
             case DATE -> date(view);
@@ -152,7 +158,7 @@ final class RowWriter {
 
     private void subject(RowView view) {
         out.open("span", "s");
-        category(view.category());
+        view.categories().forEach(this::category);
         out.open("b").text(view.subject()).close();
         view.labels().forEach(this::label);
         if (view.via() != null) {
@@ -166,11 +172,9 @@ final class RowWriter {
         out.close();
     }
 
-    private void category(Places.@Nullable Category category) {
-        if (category != null) {
-            out.open("span", "rank " + category.tone().css()).attribute("title", category.name());
-            out.text(category.stamp()).close();
-        }
+    private void category(Places.Category category) {
+        out.open("span", "rank " + category.tone().css()).attribute("title", category.name());
+        out.text(category.stamp()).close();
     }
 
     private void label(Places.Label label) {

@@ -39,10 +39,12 @@ public final class ChangeWords {
         List<String> parts = new ArrayList<>();
         labels(after.labels(), before.labels(), known).forEach(label -> parts.add("labelled " + label));
         labels(before.labels(), after.labels(), known).forEach(label -> parts.add("label " + label + " taken off"));
-        if (!Objects.equals(before.category(), after.category())) {
-            parts.add(known.category(after.category())
-                    .map(category -> "category " + category.name())
-                    .orElse("category cleared"));
+        List<String> put = categories(after, before, known);
+        put.forEach(name -> parts.add("category " + name));
+        if (after.categories().isEmpty() && !before.categories().isEmpty()) {
+            parts.add("category cleared");
+        } else if (put.isEmpty()) {
+            categories(before, after, known).forEach(name -> parts.add("category " + name + " taken off"));
         }
         if (before.unread() != after.unread()) {
             parts.add(after.unread() ? "marked as unread" : "marked as read");
@@ -59,6 +61,14 @@ public final class ChangeWords {
                     .orElse("taken out of its tray"));
         }
         return parts;
+    }
+
+    /** Names of the categories that one state has and another has not. */
+    private static List<String> categories(State one, State other, Places known) {
+        return known.categories(one.categories()).stream()
+                .filter(category -> !other.categories().contains(category.id()))
+                .map(Places.Category::name)
+                .toList();
     }
 
     private static Stream<String> labels(Set<Long> some, Set<Long> others, Places known) {

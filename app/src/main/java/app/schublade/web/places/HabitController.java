@@ -44,6 +44,7 @@ class HabitController {
             @RequestParam(required = false) @Nullable Integer readAfter,
             @RequestParam String opens,
             @RequestParam(defaultValue = "false") boolean trays,
+            @RequestParam(defaultValue = "false") boolean severalCategories,
             RedirectAttributes redirect) {
         if (readAfter != null && (readAfter < 0 || readAfter > MAX_SECONDS)) {
             throw new IllegalArgumentException(
@@ -53,7 +54,10 @@ class HabitController {
             throw new IllegalArgumentException("There is no such place to begin with.");
         }
         Habits now = habits.of(person.id());
-        habits.keep(person.id(), new Habits(pane, density, readAfter, opens, now.unreadOnly(), now.hiddenToo(), trays));
+        habits.keep(
+                person.id(),
+                new Habits(
+                        pane, density, readAfter, opens, now.unreadOnly(), now.hiddenToo(), trays, severalCategories));
         return Saying.told(redirect, "Saved. The desk is so from now on.", "/habits");
     }
 

@@ -32,7 +32,7 @@ public record Sheet(
         FolderPath folder,
         String when,
         String exact,
-        Places.@Nullable Category category,
+        List<Places.Category> categories,
         List<Places.Label> labels,
         List<FiledBy> filed,
         People people,

@@ -70,7 +70,7 @@ public class SheetMaker {
                 known.folder(row.folderId()).orElseThrow().path(),
                 dates.spoken(row.received()),
                 dates.exact(row.received()),
-                known.category(row.categoryId()).orElse(null),
+                known.categories(row.categories()),
                 row.labels().stream()
                         .map(known::label)
                         .flatMap(Optional::stream)

@@ -16,6 +16,9 @@ public record Change(State before, State after) {
     private static final List<Function<State, @Nullable Object>> SINGLE =
             List.of(State::folder, State::unread, State::flagged, State::due, State::category, State::tray);
 
+    /** What a message can have several of. */
+    private static final List<Function<State, Set<Long>>> MANY = List.of(State::also, State::labels);
+
     /** True if the act changed nothing. */
     public boolean isNothing() {
         return before.equals(after);
@@ -29,7 +32,8 @@ public record Change(State before, State after) {
                 undo(State::flagged, now),
                 undo(State::due, now),
                 undo(State::category, now),
-                undoLabels(now.labels()),
+                undoSet(State::also, now),
+                undoSet(State::labels, now),
                 undo(State::tray, now));
     }
 
@@ -40,12 +44,15 @@ public record Change(State before, State after) {
     /** Whether something that the act changed was changed again since, so that undoing leaves it as it is now. */
     public boolean isOvertaken(State now) {
         return SINGLE.stream().anyMatch(aspect -> isOvertaken(aspect, now))
-                || before.labels().stream()
-                        .anyMatch(id ->
-                                !after.labels().contains(id) && now.labels().contains(id))
-                || after.labels().stream()
-                        .anyMatch(id ->
-                                !before.labels().contains(id) && !now.labels().contains(id));
+                || MANY.stream().anyMatch(aspect -> isOvertakenSet(aspect, now));
+    }
+
+    private boolean isOvertakenSet(Function<State, Set<Long>> aspect, State now) {
+        Set<Long> then = aspect.apply(after);
+        Set<Long> once = aspect.apply(before);
+        Set<Long> there = aspect.apply(now);
+        return once.stream().anyMatch(id -> !then.contains(id) && there.contains(id))
+                || then.stream().anyMatch(id -> !once.contains(id) && !there.contains(id));
     }
 
     private boolean isOvertaken(Function<State, @Nullable Object> aspect, State now) {
@@ -53,10 +60,12 @@ public record Change(State before, State after) {
         return !Objects.equals(aspect.apply(before), then) && !Objects.equals(aspect.apply(now), then);
     }
 
-    private Set<Long> undoLabels(Set<Long> now) {
-        Set<Long> labels = new TreeSet<>(now);
-        after.labels().stream().filter(id -> !before.labels().contains(id)).forEach(labels::remove);
-        before.labels().stream().filter(id -> !after.labels().contains(id)).forEach(labels::add);
-        return labels;
+    private Set<Long> undoSet(Function<State, Set<Long>> aspect, State now) {
+        Set<Long> then = aspect.apply(after);
+        Set<Long> once = aspect.apply(before);
+        Set<Long> all = new TreeSet<>(aspect.apply(now));
+        then.stream().filter(id -> !once.contains(id)).forEach(all::remove);
+        once.stream().filter(id -> !then.contains(id)).forEach(all::add);
+        return all;
     }
 }

@@ -26,7 +26,7 @@ public record Marked(List<LabelRef> labels, List<CategoryRef> categories, boolea
             }
         }
         for (CategoryRef category : categories) {
-            if (state.category() != null && state.category() == category.id()) {
+            if (state.categories().contains(category.id())) {
                 return "has the category " + category.name();
             }
         }

@@ -18,9 +18,10 @@ public record Habits(
         String opens,
         boolean unreadOnly,
         boolean hiddenToo,
-        boolean trays) {
+        boolean trays,
+        boolean severalCategories) {
     /** What it is until somebody changes it. */
-    public static final Habits USUAL = new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true);
+    public static final Habits USUAL = new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true, false);
 
     /** Where a message is read. */
     public enum Pane {
@@ -57,11 +58,11 @@ public record Habits(
     }
 
     public Habits unreadOnly(boolean value) {
-        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays);
+        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays, severalCategories);
     }
 
     public Habits hiddenToo(boolean value) {
-        return new Habits(pane, density, readAfter, opens, unreadOnly, value, trays);
+        return new Habits(pane, density, readAfter, opens, unreadOnly, value, trays, severalCategories);
     }
 
     /** As classes of the style sheet. */

@@ -27,12 +27,14 @@ class ChangeTest {
     }
 
     private static State state(Random random) {
-        return new State(
+        State plain = new State(
                 1L + random.nextInt(3),
                 random.nextBoolean(),
                 random.nextBoolean(),
-                random.nextBoolean() ? null : Long.valueOf(1L + random.nextInt(3)),
+                null,
                 random.nextBoolean() ? Set.of() : Set.of(1L + random.nextInt(3)));
+        List<Long> categories = List.of(1L, 2L, 3L);
+        return plain.categorised(categories.subList(random.nextInt(3), 3).subList(0, random.nextInt(2)));
     }
 
     @Test
