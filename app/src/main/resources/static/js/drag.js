@@ -152,7 +152,10 @@
     const { held, x: clientX, y: clientY, moved } = touch;
     if (moved && target) drop();
     letGo();
-    if (!moved) held.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX, clientY }));
+    if (moved) return;
+    // The list may have come anew meanwhile.
+    const under = held.isConnected ? held : document.elementFromPoint(clientX, clientY);
+    under?.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX, clientY }));
   }, { passive: false });
 
   document.addEventListener('touchcancel', letGo);

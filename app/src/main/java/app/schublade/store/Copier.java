@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FilingStore.Moving;
@@ -7,14 +8,18 @@ import app.schublade.store.FilingStore.Outcome;
 import app.schublade.store.FilingStore.Step;
 import app.schublade.store.OrderStore.Order;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -54,8 +59,8 @@ public class Copier {
         this.events = events;
     }
 
-    /** A message that is copied, and the id, account and folder of its copy. */
-    private record Copy(Moving original, long id, long account, long folder) {}
+    /** A message that is copied, and the id, account and folder of its copy; hit is null if no rule wants it. */
+    private record Copy(Moving original, long id, long account, long folder, Verdict.@Nullable Hit hit) {}
 
     /**
      * Copies messages into a folder, each on its own server.
@@ -64,19 +69,76 @@ public class Copier {
      */
     @Transactional
     public Outcome copyInto(long userId, String title, Collection<Long> messages, long folder, long batch) {
-        List<Copy> made = numbered(filing.lock(userId, messages).values(), Moving::accountId, original -> folder);
-        Outcome outcome = keep(userId, title, made, batch);
+        List<Copy> made = numbered(filing.lock(userId, messages).values().stream()
+                .map(original -> new Copy(original, 0, original.accountId(), folder, null))
+                .toList());
+        return keepAndOrder(userId, Cause.HAND, title, made, batch);
+    }
+
+    /**
+     * A run of rules over messages that are there, with the copies that they make; each message with those parts of its
+     * verdict that are to be done.
+     */
+    @Transactional
+    public Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits) {
+        return forRules(userId, Cause.RUN, title, hits, filing.run(userId, title, hits));
+    }
+
+    /**
+     * Copies messages into the folders that rules want copies in, unless there is one already.
+     *
+     * @param filed what else the rules did: the copies belong to the same act
+     */
+    Outcome forRules(long userId, Cause cause, String title, Map<Long, List<Verdict.Hit>> hits, Outcome filed) {
+        List<Long> messages = hits.entrySet().stream()
+                .filter(entry ->
+                        entry.getValue().stream().anyMatch(hit -> !hit.copies().isEmpty()))
+                .map(Map.Entry::getKey)
+                .toList();
+        if (messages.isEmpty()) {
+            return filed;
+        }
+        List<Copy> wanted = new ArrayList<>();
+        filing.lock(userId, messages)
+                .forEach((id, original) -> hits.getOrDefault(id, List.of())
+                        .forEach(hit -> hit.copies().stream()
+                                .filter(folder -> !isIn(folder.id(), original))
+                                .forEach(folder ->
+                                        wanted.add(new Copy(original, 0, original.accountId(), folder.id(), hit)))));
+        Outcome copied = keepAndOrder(userId, cause, title, numbered(wanted), filed.batch());
+        return copied.changed().isEmpty()
+                ? filed
+                : new Outcome(
+                        copied.batch(),
+                        title,
+                        Stream.concat(filed.changed().stream(), copied.changed().stream())
+                                .toList(),
+                        0);
+    }
+
+    /** Whether the message or one of its copies lies in a folder. */
+    private boolean isIn(long folder, Moving message) {
+        return jdbc.sql("""
+                        select exists (select from message_head h join message_head o on o.account_id = h.account_id
+                            and o.internet_id = h.internet_id join message m on m.id = o.message_id
+                            where h.message_id = ? and m.folder_id = ?)
+                        """).params(message.id(), folder).query(Boolean.class).single();
+    }
+
+    private Outcome keepAndOrder(long userId, Cause cause, String title, List<Copy> made, long batch) {
+        Outcome outcome = keep(userId, cause, title, made, batch);
         jdbc.sql("""
                         insert into server_order (account_id, message_id, kind, folder_id, other_id, batch_id)
-                        select m.account_id, m.id, 'COPY', :folder, v.copy, :batch
-                        from unnest(:originals::bigint[], :copies::bigint[]) with ordinality as v (original, copy, at)
+                        select m.account_id, m.id, 'COPY', v.folder, v.copy, nullif(:batch, 0)
+                        from unnest(:originals::bigint[], :copies::bigint[], :folders::bigint[])
+                            with ordinality as v (original, copy, folder, at)
                         join message m on m.id = v.original join account a on a.id = m.account_id
                         where a.protocol = 'IMAP' order by v.at
                         """)
-                .param("folder", folder)
                 .param("batch", outcome.batch())
                 .param("originals", column(made, copy -> copy.original().id()))
                 .param("copies", column(made, Copy::id))
+                .param("folders", column(made, Copy::folder))
                 .update();
         return outcome;
     }
@@ -90,16 +152,15 @@ public class Copier {
      */
     @Transactional
     public Outcome carryOver(long userId, String title, Collection<Long> messages, long account, long batch) {
-        List<Moving> originals = filing.lock(userId, messages).values().stream()
-                .filter(moving -> moving.accountId() != account)
-                .toList();
-        if (originals.isEmpty()) {
+        List<Copy> made = numbered(filing.lock(userId, messages).values().stream()
+                .filter(original -> original.accountId() != account)
+                .map(original -> new Copy(original, 0, account, original.state().folder(), null))
+                .toList());
+        if (made.isEmpty()) {
             return Outcome.NOTHING;
         }
-        List<Copy> made = numbered(
-                originals, original -> account, original -> original.state().folder());
         refuseFragments(made);
-        Outcome outcome = keep(userId, title, made, batch);
+        Outcome outcome = keep(userId, Cause.HAND, title, made, batch);
         // A message of which only the beginning is here is fetched as a whole first.
         jdbc.sql("""
                         insert into server_order (account_id, message_id, kind, folder_id, other_id, batch_id)
@@ -134,16 +195,15 @@ public class Copier {
         }
     }
 
-    private List<Copy> numbered(
-            Collection<Moving> originals, Function<Moving, Long> account, Function<Moving, Long> folder) {
+    private List<Copy> numbered(List<Copy> copies) {
         Iterator<Long> ids = jdbc.sql(
                         "select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
-                .param(originals.size())
+                .param(copies.size())
                 .query(Long.class)
                 .list()
                 .iterator();
-        return originals.stream()
-                .map(original -> new Copy(original, ids.next(), account.apply(original), folder.apply(original)))
+        return copies.stream()
+                .map(copy -> new Copy(copy.original(), ids.next(), copy.account(), copy.folder(), copy.hit()))
                 .toList();
     }
 
@@ -152,7 +212,7 @@ public class Copier {
     }
 
     /** Stores the copies, counts them and writes them down. */
-    private Outcome keep(long userId, String title, List<Copy> copies, long batch) {
+    private Outcome keep(long userId, Cause cause, String title, List<Copy> copies, long batch) {
         if (copies.isEmpty()) {
             return Outcome.NOTHING;
         }
@@ -192,10 +252,10 @@ public class Copier {
                                 copy.account(),
                                 copy.original().state().in(trash)),
                         copy.original().state().in(copy.folder()),
-                        null))
+                        copy.hit()))
                 .toList();
         states.countNew(steps);
-        long act = batch == 0 ? ledger.openBatch(userId, Cause.HAND, title) : batch;
+        long act = batch == 0 ? ledger.openBatch(userId, cause, title) : batch;
         ledger.write(act, steps);
         Set<Long> accounts = copies.stream()
                 .flatMap(copy -> List.of(copy.account(), copy.original().accountId()).stream())

@@ -96,9 +96,9 @@ public class FilingStore {
                 .toList();
     }
 
-    /** A run of rules over messages that are there; each message with those parts of its verdict that are to be done. */
+    /** What a run of rules changes; see {@link Copier#run}, which makes their copies too. */
     @Transactional
-    public Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits) {
+    Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits) {
         Map<Long, Moving> before = lock(userId, hits.keySet());
         List<Step> wholes = new ArrayList<>();
         List<Step> parts = new ArrayList<>();
@@ -139,14 +139,17 @@ public class FilingStore {
     }
 
     /** What the rules did to a message that is just being stored: it is there already as they want it. */
-    void recordArrival(long userId, long messageId, long accountId, State arrived, Verdict verdict) {
+    Outcome recordArrival(long userId, long messageId, long accountId, State arrived, Verdict verdict) {
         Moving moving = new Moving(messageId, accountId, arrived);
         List<Step> steps = steps(moving, verdict.hits());
         if (!steps.isEmpty()) {
             String title = "Filed by " + steps.get(0).ruleName();
-            ledger.write(ledger.openBatch(userId, Cause.ARRIVAL, title), steps);
+            long batch = ledger.openBatch(userId, Cause.ARRIVAL, title);
+            ledger.write(batch, steps);
             ledger.order(List.of(new Step(moving, last(steps).after(), null)));
+            return new Outcome(batch, title, List.of(messageId), 0);
         }
+        return Outcome.NOTHING;
     }
 
     /** Takes back the user's latest act that is not undone yet. */

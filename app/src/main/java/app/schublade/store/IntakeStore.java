@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
+import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
 import app.schublade.core.message.Address;
@@ -32,6 +33,7 @@ public class IntakeStore {
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final FilingStore filing;
+    private final Copier copier;
     private final Ledger ledger;
     private final ApplicationEventPublisher events;
 
@@ -39,11 +41,13 @@ public class IntakeStore {
             JdbcClient jdbc,
             JdbcTemplate template,
             FilingStore filing,
+            Copier copier,
             Ledger ledger,
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.template = template;
         this.filing = filing;
+        this.copier = copier;
         this.ledger = ledger;
         this.events = events;
     }
@@ -70,12 +74,22 @@ public class IntakeStore {
                 .forEach(bulk -> bulk.send(template));
         count(account, rows);
         for (Row row : rows) {
-            filing.recordArrival(
+            List<Verdict.Hit> hits = row.incoming().verdict().hits();
+            FilingStore.Outcome filed = filing.recordArrival(
                     account.userId(),
                     row.id(),
                     account.id(),
                     row.incoming().arrived(),
                     row.incoming().verdict());
+            hits.stream()
+                    .filter(hit -> !hit.copies().isEmpty())
+                    .findFirst()
+                    .ifPresent(copying -> copier.forRules(
+                            account.userId(),
+                            FilingStore.Cause.ARRIVAL,
+                            "Copied by " + copying.rule().name(),
+                            Map.of(row.id(), hits),
+                            filed));
         }
         events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
         return rows.size();

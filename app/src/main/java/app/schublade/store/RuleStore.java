@@ -43,6 +43,7 @@ public class RuleStore {
     /** How an effect is called in the database. */
     private enum Kind {
         FILE,
+        COPY,
         LABEL,
         CATEGORY,
         READ,
@@ -152,12 +153,15 @@ public class RuleStore {
         return found;
     }
 
+    private static FolderRef folder(ResultSet row) throws SQLException {
+        return new FolderRef(row.getLong("folder_id"), FolderPath.parse(row.getString("folder_path")));
+    }
+
     static Effect effect(ResultSet row, Places places) throws SQLException {
         boolean on = row.getBoolean("turned_on");
         return switch (Kind.valueOf(row.getString("kind"))) {
-            case FILE ->
-                new Effect.FileInto(
-                        new FolderRef(row.getLong("folder_id"), FolderPath.parse(row.getString("folder_path"))));
+            case FILE -> new Effect.FileInto(folder(row));
+            case COPY -> new Effect.CopyInto(folder(row));
             case LABEL -> {
                 Places.Label label = places.label(row.getLong("label_id")).orElseThrow();
                 yield new Effect.Label(new LabelRef(label.id(), label.path()), on);
@@ -251,7 +255,11 @@ public class RuleStore {
     }
 
     private void insertEffect(long rule, int position, Effect effect) {
-        Long folder = effect instanceof Effect.FileInto file ? file.folder().id() : null;
+        Long folder = effect instanceof Effect.FileInto file
+                ? Long.valueOf(file.folder().id())
+                : effect instanceof Effect.CopyInto copy
+                        ? Long.valueOf(copy.folder().id())
+                        : null;
         Long label = effect instanceof Effect.Label one ? one.label().id() : null;
         CategoryRef category = effect instanceof Effect.Categorise one ? one.category() : null;
         jdbc.sql("""
@@ -273,6 +281,9 @@ public class RuleStore {
     private static Kind kind(Effect effect) {
         if (effect instanceof Effect.FileInto) {
             return Kind.FILE;
+        }
+        if (effect instanceof Effect.CopyInto) {
+            return Kind.COPY;
         }
         if (effect instanceof Effect.Label) {
             return Kind.LABEL;

@@ -23,6 +23,7 @@ import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.ConversationStore;
+import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.Incoming;
@@ -87,6 +88,7 @@ public final class Cabinet implements AutoCloseable {
     public final OrderStore orders;
     public final MailboxStore mailboxes;
     public final CopyStore copies;
+    public final Copier copier;
     public final UserStore users;
     public final PeopleStore people;
     public final TrayStore trays;
@@ -172,6 +174,7 @@ public final class Cabinet implements AutoCloseable {
         orders = context.getBean(OrderStore.class);
         mailboxes = context.getBean(MailboxStore.class);
         copies = context.getBean(CopyStore.class);
+        copier = context.getBean(Copier.class);
         users = context.getBean(UserStore.class);
         people = context.getBean(PeopleStore.class);
         trays = context.getBean(TrayStore.class);

@@ -101,6 +101,7 @@ class AccessibilityTest {
                 "/mail/label/%3$d",
                 "/mail/find?words=letter",
                 "/folders/%2$d",
+                "/folders/deleted",
                 "/labels",
                 "/categories",
                 "/trays",
@@ -119,7 +120,7 @@ class AccessibilityTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"f", "l", "d", "p", "?", "h", "v"})
+    @ValueSource(strings = {"f", "l", "d", "p", "?", "h", "v", "c", "x"})
     void norOnWhatOpensWith(String key) {
         window.open("/mail/inbox?open=" + message);
         assertThat(window.page.locator("#rows")).isFocused();

@@ -4,6 +4,8 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -29,6 +31,9 @@ public record RuleForm(
     /** What can be done. */
     public enum Deed {
         FILE("file into", "Folder / folder in it"),
+        COPY("copy into", "Folder / folder in it"),
+        ARCHIVE("archive", ""),
+        DELETE("move to the trash", ""),
         LABEL("label", "Label / label in it"),
         UNLABEL("take off label", "Label / label in it"),
         CATEGORY("category", "its name"),
@@ -64,8 +69,9 @@ public record RuleForm(
         public @Nullable String proposals() {
             return switch (this) {
                 case FILE, LABEL, CATEGORY, TRAY -> "known-" + name().toLowerCase(Locale.ROOT);
+                case COPY -> "known-file";
                 case UNLABEL -> "known-label";
-                case CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE -> null;
+                case ARCHIVE, DELETE, CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE -> null;
             };
         }
     }
@@ -97,7 +103,15 @@ public record RuleForm(
 
     private static Doing doing(Effect effect) {
         if (effect instanceof Effect.FileInto file) {
-            return new Doing(Deed.FILE, file.folder().path().shown());
+            FolderPath path = file.folder().path();
+            return path.equals(SpecialUse.ARCHIVE.path())
+                    ? new Doing(Deed.ARCHIVE, "")
+                    : path.equals(SpecialUse.TRASH.path())
+                            ? new Doing(Deed.DELETE, "")
+                            : new Doing(Deed.FILE, path.shown());
+        }
+        if (effect instanceof Effect.CopyInto copy) {
+            return new Doing(Deed.COPY, copy.folder().path().shown());
         }
         if (effect instanceof Effect.Label label) {
             return new Doing(

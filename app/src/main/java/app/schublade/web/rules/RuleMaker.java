@@ -10,6 +10,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.TrayRef;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
@@ -268,6 +269,9 @@ class RuleMaker {
         String text = doing.text().strip();
         return switch (doing.deed()) {
             case FILE -> new Effect.FileInto(finder.folder(FolderPath.parse(text)));
+            case COPY -> new Effect.CopyInto(finder.folder(FolderPath.parse(text)));
+            case ARCHIVE -> new Effect.FileInto(finder.folder(SpecialUse.ARCHIVE.path()));
+            case DELETE -> new Effect.FileInto(finder.folder(SpecialUse.TRASH.path()));
             case LABEL -> new Effect.Label(finder.label(FolderPath.parse(text)), true);
             case UNLABEL -> new Effect.Label(finder.label(FolderPath.parse(text)), false);
             case CATEGORY -> new Effect.Categorise(finder.category(text));

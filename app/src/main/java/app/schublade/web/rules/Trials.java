@@ -10,6 +10,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.Copier;
 import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.PlaceStore;
@@ -42,7 +43,7 @@ class Trials {
     private final RuleStore rules;
     private final PlaceStore places;
     private final AccountStore accounts;
-    private final FilingStore filing;
+    private final Copier copier;
     private final Dates dates;
     private final RecordStore records;
 
@@ -51,7 +52,7 @@ class Trials {
             RuleStore rules,
             PlaceStore places,
             AccountStore accounts,
-            FilingStore filing,
+            Copier copier,
             Dates dates,
             RecordStore records) {
         this.records = records;
@@ -59,7 +60,7 @@ class Trials {
         this.rules = rules;
         this.places = places;
         this.accounts = accounts;
-        this.filing = filing;
+        this.copier = copier;
         this.dates = dates;
     }
 
@@ -156,11 +157,11 @@ class Trials {
             if (!unticked.contains(subject.row().id())) {
                 book.file(subject.message(), subject.state())
                         .of(on.id())
-                        .filter(hit -> !hit.on(subject.state()).equals(subject.state()))
+                        .filter(hit -> hit.changes(subject.state()))
                         .ifPresent(hit -> hits.put(subject.row().id(), List.of(hit)));
             }
         });
-        return filing.run(userId, "Run of “%s”: %,d messages".formatted(rule.name(), hits.size()), hits);
+        return copier.run(userId, "Run of “%s”: %,d messages".formatted(rule.name(), hits.size()), hits);
     }
 
     /** What all rules would do to the mail that came from others. */
@@ -185,7 +186,7 @@ class Trials {
     FilingStore.Outcome carryOutAll(long userId) {
         Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
         check(userId, hits);
-        return filing.run(userId, "Run of all rules: %,d messages".formatted(hits.size()), hits);
+        return copier.run(userId, "Run of all rules: %,d messages".formatted(hits.size()), hits);
     }
 
     /** The book with this rule in its place, or at the end if it is new, and switched on. */

@@ -115,14 +115,14 @@ public final class BookRun {
         for (Verdict.Hit hit : book.file(message, state).hits()) {
             lines.get(hit.number() - 1).count(hit, now, id, filedBy);
             State after = hit.on(now);
-            if (!after.equals(now)) {
+            if (hit.changes(now)) {
                 changing.add(hit);
             }
             boolean files = hit.effects().stream().anyMatch(Effect.FileInto.class::isInstance);
             filedBy = filedBy == 0 && files ? hit.number() : filedBy;
             now = after;
         }
-        changed += now.equals(state) ? 0 : 1;
+        changed += changing.isEmpty() ? 0 : 1;
         return changing;
     }
 

@@ -38,6 +38,19 @@ public sealed interface Effect {
         }
     }
 
+    /** Makes a copy in another folder; the message itself stays as it is. One that is there already is enough. */
+    record CopyInto(FolderRef folder) implements Effect {
+        @Override
+        public State on(State state) {
+            return state;
+        }
+
+        @Override
+        public String sentence() {
+            return "copy into " + folder.path().shown();
+        }
+    }
+
     /** Adds a label, or takes it off. */
     record Label(LabelRef label, boolean on) implements Effect {
         @Override

@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Trait;
+import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -11,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Finds rules that do not do what their user thinks: by reasoning on the rules, and by what they have done. */
@@ -115,7 +117,7 @@ public final class RuleHealth {
                 .map(Effect.FileInto.class::cast)
                 .findFirst()
                 .orElse(null);
-        if (file != null && !around.folders().contains(file.folder().id())) {
+        if (folders(rule).anyMatch(folder -> !around.folders().contains(folder.id()))) {
             return new Finding(rule, Kind.FOLDER_GONE, 0);
         }
         if (file != null && file.folder().id() == around.trash()) {
@@ -128,6 +130,14 @@ public final class RuleHealth {
         LocalDate last = past.last() == null ? past.since() : past.last();
         int months = (int) ChronoUnit.MONTHS.between(last, around.today());
         return months < IDLE_MONTHS ? null : new Finding(rule, past.last() == null ? Kind.NEVER : Kind.IDLE, months);
+    }
+
+    /** The folders that it files or copies into. */
+    private static Stream<FolderRef> folders(Rule rule) {
+        return rule.then().stream()
+                .flatMap(effect -> effect instanceof Effect.FileInto file
+                        ? Stream.of(file.folder())
+                        : effect instanceof Effect.CopyInto copy ? Stream.of(copy.folder()) : Stream.empty());
     }
 
     private static boolean isOver(Condition condition, LocalDate today) {

@@ -116,7 +116,7 @@ public final class TrialRun {
             return new Line(Outcome.TAKEN_FIRST, state, state, earlier);
         }
         State after = hit.on(state);
-        if (!after.equals(state)) {
+        if (hit.changes(state)) {
             return new Line(Outcome.CHANGES, state, after, earlier);
         }
         return new Line(hit.outranked().isEmpty() ? Outcome.AS_WANTED : Outcome.TAKEN_FIRST, state, state, earlier);

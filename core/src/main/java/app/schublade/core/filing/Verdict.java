@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -30,6 +31,19 @@ public record Verdict(List<Hit> hits) {
                             effects.stream().map(effect -> effect.arriving(day)).toList(),
                             outranked)
                     : this;
+        }
+
+        /** The folders that it copies the message into. */
+        public List<FolderRef> copies() {
+            return effects.stream()
+                    .filter(Effect.CopyInto.class::isInstance)
+                    .map(effect -> ((Effect.CopyInto) effect).folder())
+                    .toList();
+        }
+
+        /** Whether anything would be otherwise; of a copy it is not known whether it is there already. */
+        public boolean changes(State state) {
+            return !on(state).equals(state) || !copies().isEmpty();
         }
 
         public State on(State state) {

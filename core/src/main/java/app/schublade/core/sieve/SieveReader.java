@@ -6,6 +6,7 @@ import app.schublade.core.filing.Group;
 import app.schublade.core.filing.Not;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Sized;
+import app.schublade.core.place.FolderRef;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -216,9 +217,6 @@ public final class SieveReader {
     }
 
     private List<Effect> fileInto(Command action) throws Unsayable {
-        if (action.has("copy")) {
-            throw new Unsayable("filing a copy has no counterpart here yet");
-        }
         if (action.texts().size() != 1 || action.texts().get(0).contains("${")) {
             throw new Unsayable("the name of this folder is put together only when mail arrives");
         }
@@ -229,7 +227,14 @@ public final class SieveReader {
                 && action.arguments().get(flags + 1) instanceof Argument.Strings names) {
             effects.addAll(flags(names.values(), true));
         }
-        effects.add(new Effect.FileInto(world.folder(action.texts().get(0))));
+        FolderRef folder = world.folder(action.texts().get(0));
+        if (action.has("copy")) {
+            if (!effects.isEmpty()) {
+                throw new Unsayable("a copy with flags of its own has no counterpart here");
+            }
+            return List.of(new Effect.CopyInto(folder));
+        }
+        effects.add(new Effect.FileInto(folder));
         return effects;
     }
 

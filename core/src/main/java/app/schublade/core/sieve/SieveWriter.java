@@ -23,6 +23,9 @@ public final class SieveWriter {
     static final Command END = Command.when(
             Test.not(NOT_FILED), List.of(Command.of("fileinto", Argument.tag("create"), Argument.text("${folder}"))));
 
+    /** RFC 3894 */
+    static final Argument COPY = Argument.tag("copy");
+
     private static final int KEYWORD_START = 2;
 
     private final SieveWorld world;
@@ -123,6 +126,10 @@ public final class SieveWriter {
             Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
             return List.of(Command.when(NOT_FILED, List.of(set)));
         }
+        if (effect instanceof Effect.CopyInto copy) {
+            return List.of(
+                    Command.of("fileinto", COPY, Argument.tag("create"), Argument.text(world.mailbox(copy.folder()))));
+        }
         if (effect instanceof Effect.Label label) {
             return List.of(flag(label.on(), world.keyword(label.label())));
         }
@@ -163,7 +170,12 @@ public final class SieveWriter {
         switch (command.name()) {
             case "addflag", "removeflag" -> needed.add("imap4flags");
             case "set" -> needed.add("variables");
-            case "fileinto" -> needed.addAll(List.of("fileinto", "mailbox"));
+            case "fileinto" -> {
+                needed.addAll(List.of("fileinto", "mailbox"));
+                if (command.arguments().contains(COPY)) {
+                    needed.add("copy");
+                }
+            }
             default -> {}
         }
         if (command.test() != null) {

@@ -2,6 +2,8 @@ package app.schublade.core.sieve;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
@@ -94,6 +96,36 @@ class SieveOutcomeTest {
         assertThat(filed).as("cases in which something was filed").isGreaterThan(BOOKS * LETTERS / 5);
     }
 
+    @org.junit.jupiter.api.Test
+    void aCopyLiesInItsFolderBesideTheMessageAndIsReadBack() throws Exception {
+        FolderRef copies = Harbour.FOLDERS.get(0);
+        FolderRef target = Harbour.FOLDERS.get(1);
+        Condition loan = Correspondent.sender("b.example");
+        List<Rule> rules = List.of(
+                new Rule(1, "Copy", true, List.of(loan), List.of(), List.of(new Effect.CopyInto(copies)), false),
+                new Rule(2, "File", true, List.of(loan), List.of(), List.of(new Effect.FileInto(target)), false));
+        SieveWriter.Written written = new SieveWriter(world).write(rules);
+        assertThat(written.remarks()).isEmpty();
+        byte[] letter =
+                "From: a@b.example\r\nSubject: The loan\r\n\r\nDear Tilda\r\n".getBytes(StandardCharsets.US_ASCII);
+        assertThat(stored(written.script(), letter))
+                .containsExactlyInAnyOrder(world.mailbox(copies), world.mailbox(target));
+        SieveReader.Read read = SieveReader.read(written.script(), world);
+        assertThat(read.remarks()).isEmpty();
+        assertThat(read.rules())
+                .extracting(Rule::then)
+                .isEqualTo(rules.stream().map(Rule::then).toList());
+    }
+
+    private List<String> stored(String script, byte[] letter) throws Exception {
+        return carriedOut(script, letter)
+                .lines()
+                .map(STORED::matcher)
+                .filter(Matcher::find)
+                .map(stored -> stored.group(1).strip())
+                .toList();
+    }
+
     private Outcome here(List<Rule> rules, byte[] letter, LocalDateTime now) {
         ParsedMail mail = MimeReader.read(letter);
         Message message = Reading.of(1, Harbour.OWN, mail, letter.length, Reading.traits(Harbour.OWN, mail))
@@ -134,7 +166,8 @@ class SieveOutcomeTest {
                 flags);
     }
 
-    private Outcome onServer(String script, byte[] letter) throws Exception {
+    /** What the interpreter says that it does. */
+    private String carriedOut(String script, byte[] letter) throws Exception {
         Path sieve = Files.writeString(directory.resolve("rules.sieve"), script);
         Path mail = Files.write(directory.resolve("letter.eml"), letter);
         Files.deleteIfExists(directory.resolve("rules.svbin"));
@@ -151,6 +184,11 @@ class SieveOutcomeTest {
         String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
         assertThat(process.exitValue()).as("%s%n%s", said, script).isZero();
+        return said;
+    }
+
+    private Outcome onServer(String script, byte[] letter) throws Exception {
+        String said = carriedOut(script, letter);
         List<String> folders = new ArrayList<>();
         Set<String> flags = new TreeSet<>();
         said.lines().forEach(line -> {

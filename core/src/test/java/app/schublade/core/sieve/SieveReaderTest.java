@@ -147,6 +147,7 @@ class SieveReaderTest {
                 if header "subject" "a" { redirect "b@c.example"; }
                 if environment "name" "x" { fileinto "Loans"; }
                 if true { fileinto :copy "Loans"; addflag "l20"; }
+                if true { fileinto :copy :flags "l20" "Loans"; }
                 vacation "I am away";
                 if true { fileinto "Loans"; }
                 if true { fileinto "Schools"; }
@@ -155,20 +156,20 @@ class SieveReaderTest {
         assertThat(read.rules())
                 .extracting(Rule::sentence)
                 .containsExactly(
-                        "larger than 0 bytes → label Objects",
+                        "larger than 0 bytes → copy into Loans, label Objects",
                         "larger than 0 bytes → file into Loans",
                         "larger than 0 bytes → file into Schools");
         assertThat(read.remarks())
                 .containsExactly(
                         new SieveReader.Remark(1, true, "forwarding by rule has no counterpart here yet"),
                         new SieveReader.Remark(2, true, "the test “environment” has no counterpart here"),
-                        new SieveReader.Remark(3, true, "filing a copy has no counterpart here yet"),
-                        new SieveReader.Remark(4, true, "answering by rule has no counterpart here yet"),
+                        new SieveReader.Remark(4, true, "a copy with flags of its own has no counterpart here"),
+                        new SieveReader.Remark(5, true, "answering by rule has no counterpart here yet"),
                         new SieveReader.Remark(
-                                6,
+                                7,
                                 false,
                                 "the script may file a message here that it filed before; here the first folder wins"),
-                        new SieveReader.Remark(7, true, "the keyword “unheard” stands for no label or category here"));
+                        new SieveReader.Remark(8, true, "the keyword “unheard” stands for no label or category here"));
     }
 
     @ParameterizedTest

@@ -1,0 +1,110 @@
+package app.schublade.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.Correspondent;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.Verdict;
+import app.schublade.core.place.FolderRef;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Rules that copy. */
+@ExtendWith(Cabinet.Extension.class)
+class RuleCopiesTest {
+    private final Cabinet cabinet;
+    private final long user;
+    private final Account account;
+    private final FolderRef loans;
+    private final FolderRef board;
+
+    RuleCopiesTest(Cabinet cabinet) {
+        this.cabinet = cabinet;
+        user = cabinet.user();
+        account = cabinet.account(user, "MU");
+        loans = cabinet.folder(user, "Loans");
+        board = cabinet.folder(user, "Board");
+    }
+
+    private Rule rule(Effect... effects) {
+        Rule rule = new Rule(
+                0,
+                "For the board",
+                true,
+                List.of(Correspondent.sender("halden.example")),
+                List.of(),
+                List.of(effects),
+                false);
+        return cabinet.rules.byId(user, cabinet.rules.save(user, rule)).orElseThrow();
+    }
+
+    private long arrives(String subject) {
+        return cabinet.arrives(account, Letter.from("Halden <office@halden.example>", subject));
+    }
+
+    private String counts(String folder) {
+        return cabinet.counts(user, folder);
+    }
+
+    @Test
+    void whatIsKeptIsReadAgain() {
+        Rule kept = rule(new Effect.CopyInto(board), new Effect.FileInto(loans));
+        assertThat(kept.then()).containsExactly(new Effect.CopyInto(board), new Effect.FileInto(loans));
+        assertThat(kept.sentence()).endsWith("→ copy into Board, file into Loans");
+    }
+
+    @Test
+    void newMailIsFiledAndItsCopyIsAsTheMessageIs() {
+        rule(new Effect.CopyInto(board), new Effect.FileInto(loans), new Effect.MarkRead(true));
+        long message = arrives("Loan form");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Loans");
+        assertThat(counts("Loans")).isEqualTo("1/0");
+        assertThat(counts("Board")).isEqualTo("1/0");
+        assertThat(cabinet.waiting(account)).contains("COPY %d Board".formatted(message));
+        assertThat(cabinet.countersAreTrue()).isTrue();
+    }
+
+    @Test
+    void theCopyIsRecordedWithItsRuleAndItsReason() {
+        rule(new Effect.CopyInto(board));
+        long message = arrives("Loan form");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
+        long copy = cabinet.jdbc
+                .sql("select id from message where folder_id = ?")
+                .param(board.id())
+                .query(Long.class)
+                .single();
+        assertThat(cabinet.messages.filed(user, copy)).singleElement().satisfies(filed -> {
+            assertThat(filed.ruleName()).isEqualTo("For the board");
+            assertThat(filed.reasons()).containsExactly("from halden.example");
+        });
+    }
+
+    @Test
+    void aRunOverOldMailCopiesOnceHoweverOftenItIsRun() {
+        long message = arrives("Loan form");
+        Rule rule = rule(new Effect.CopyInto(board));
+        Map<Long, List<Verdict.Hit>> hits =
+                Map.of(message, List.of(new Verdict.Hit(rule, 1, List.of("x"), rule.then(), List.of())));
+        FilingStore.Outcome first = cabinet.copier.run(user, "Run", hits);
+        assertThat(first.changed()).hasSize(1);
+        assertThat(counts("Board")).isEqualTo("1/1");
+        assertThat(cabinet.copier.run(user, "Run", hits).changed()).isEmpty();
+        assertThat(counts("Board")).isEqualTo("1/1");
+        cabinet.filing.undo(user, first.batch());
+        assertThat(counts("Board")).isEqualTo("0/0");
+        assertThat(counts("Inbox")).isEqualTo("1/1");
+    }
+
+    @Test
+    void nothingIsCopiedIntoTheFolderThatItIsFiledInto() {
+        rule(new Effect.CopyInto(loans), new Effect.FileInto(loans));
+        arrives("Loan form");
+        assertThat(counts("Loans")).isEqualTo("1/1");
+    }
+}

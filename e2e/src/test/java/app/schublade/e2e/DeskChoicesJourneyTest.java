@@ -1,0 +1,198 @@
+package app.schublade.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.store.Account;
+import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import com.google.gson.JsonObject;
+import com.microsoft.playwright.CDPSession;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.BoundingBox;
+import java.time.Duration;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Columns, copies, touch, and how soon the next message is there. */
+@ExtendWith(Office.Extension.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class DeskChoicesJourneyTest {
+    private final Office office;
+    private final Cabinet cabinet;
+    private final Window window;
+    private final Page page;
+    private Person person;
+    private Account museum;
+
+    DeskChoicesJourneyTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        window = new Window(office);
+        page = window.page;
+    }
+
+    @BeforeEach
+    void somebodyNew() {
+        person = office.person();
+        museum = cabinet.account(person.id(), "MU");
+        page.navigate("about:blank"); // The page of the test before must not ask for anything any more.
+        page.context().clearCookies();
+    }
+
+    @AfterAll
+    void close() {
+        window.close();
+    }
+
+    private Desk deskWith(int messages) {
+        for (int i = 1; i <= messages; i++) {
+            cabinet.arrives(
+                    museum,
+                    Letter.from("Halden <office@halden.example>", "Letter " + i)
+                            .at(Cabinet.MORNING.minus(Duration.ofHours(i))));
+        }
+        Desk desk = window.logIn(person, Office.PASSWORD);
+        assertThat(page.locator("#rows")).isFocused();
+        return desk;
+    }
+
+    private Locator head(String column) {
+        return page.locator("#heads").getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(column));
+    }
+
+    private double width(String column) {
+        return head(column).locator("..").boundingBox().width;
+    }
+
+    @Test
+    void columnsAreChosenDrawnWiderAndPutElsewhere() {
+        Desk desk = deskWith(3).press("v");
+        page.getByLabel("In columns, in place of two lines").check();
+        page.getByLabel("Labels", new Page.GetByLabelOptions().setExact(true)).uncheck();
+        window.button("Arrange").click();
+        assertThat(page.locator("#heads button")).hasText(new String[] {"Sender", "Subject", "Date", "Size"});
+
+        double before = width("Sender");
+        BoundingBox grip = head("Sender").locator("..").locator(".grip").boundingBox();
+        page.mouse().move(grip.x + 5, grip.y + 5);
+        page.mouse().down();
+        page.mouse().move(grip.x + 45, grip.y + 5);
+        page.mouse().up();
+        org.assertj.core.api.Assertions.assertThat(width("Sender")).isGreaterThan(before + 30);
+
+        head("Date").dragTo(head("Sender"));
+        assertThat(page.locator("#heads button")).hasText(new String[] {"Date", "Sender", "Subject", "Size"});
+        assertThat(page.locator(".row").first().locator(":scope > :nth-child(3)"))
+                .hasClass("t");
+        head("Sender").focus();
+        desk.press("Control+ArrowRight");
+        assertThat(page.locator("#heads button")).hasText(new String[] {"Date", "Subject", "Sender", "Size"});
+
+        head("Subject").click();
+        assertThat(page.locator("#heads i.up")).hasCount(1);
+        page.reload();
+        assertThat(page.locator("#heads button")).hasText(new String[] {"Date", "Subject", "Sender", "Size"});
+        org.assertj.core.api.Assertions.assertThat(width("Sender")).isGreaterThan(before + 30);
+    }
+
+    @Test
+    void aMessageIsCopiedByItsKeyAndTheCopyTakenBack() {
+        cabinet.folder(person.id(), "Loans");
+        Desk desk = deskWith(1).press("ArrowDown").showsMessage("Letter 1").press("c");
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("A few letters"))
+                .fill("Loa");
+        assertThat(page.locator("#copy-choices li[aria-selected=true]")).containsText("Loans");
+        desk.press("Enter").says("Copied into Loans").unread("Loans", 1).lists("Letter 1");
+        desk.press("z").says("Taken back: Copied into Loans").unread("Loans", 0);
+    }
+
+    @Test
+    void aMessageIsDraggedByTouchAndAnswersALongTouchWithItsMenu() {
+        cabinet.folder(person.id(), "Loans");
+        Desk desk = deskWith(3);
+        Touch touch = new Touch(page);
+        touch.press(page.locator(".row").nth(1)).moveTo(page.locator("#cabinet [data-name=Loans]"));
+        assertThat(page.locator("#cabinet [data-name=Loans]")).hasClass(java.util.regex.Pattern.compile("over"));
+        touch.release();
+        desk.says("Filed into Loans").listsNot("Letter 2");
+        touch.press(page.locator(".row").first()).release();
+        assertThat(page.locator("#place-menu [role=menuitem]").first()).containsText("Archive");
+    }
+
+    /** A finger. */
+    private static final class Touch {
+        private final CDPSession session;
+        private final Page page;
+        private double x;
+        private double y;
+
+        Touch(Page page) {
+            this.page = page;
+            session = page.context().newCDPSession(page);
+        }
+
+        private void send(String type, boolean down) {
+            String point = down ? "{\"x\":%s,\"y\":%s}".formatted(x, y) : "";
+            session.send(
+                    "Input.dispatchTouchEvent",
+                    new com.google.gson.Gson()
+                            .fromJson(
+                                    "{\"type\":\"%s\",\"touchPoints\":[%s]}".formatted(type, point), JsonObject.class));
+        }
+
+        Touch press(Locator what) {
+            BoundingBox box = what.boundingBox();
+            x = box.x + 60;
+            y = box.y + 10;
+            send("touchStart", true);
+            page.waitForTimeout(500);
+            return this;
+        }
+
+        Touch moveTo(Locator what) {
+            BoundingBox box = what.boundingBox();
+            double fromX = x;
+            double fromY = y;
+            for (int i = 1; i <= 5; i++) {
+                x = fromX + (box.x + 20 - fromX) * i / 5;
+                y = fromY + (box.y + 8 - fromY) * i / 5;
+                send("touchMove", true);
+            }
+            return this;
+        }
+
+        void release() {
+            send("touchEnd", false);
+        }
+    }
+
+    @Test
+    void thePageMeasuresHowSoonTheNextMessageIsThere() {
+        Desk desk = deskWith(40);
+        for (int i = 1; i <= 30; i++) {
+            desk.press("ArrowDown").showsMessage("Letter " + i);
+        }
+        Await.until("all are measured", () -> measured().size() == 30);
+        List<Double> sorted = measured().stream().sorted().toList();
+        System.out.printf(
+                "From the key to the next message: median %.0f ms, p95 %.0f ms%n", sorted.get(15), sorted.get(28));
+        org.assertj.core.api.Assertions.assertThat(sorted).allMatch(millis -> millis > 0);
+    }
+
+    @SuppressWarnings("unchecked")
+    private List<Double> measured() {
+        return ((List<Number>)
+                        page.evaluate("() => performance.getEntriesByName('next-message').map((one) => one.duration)"))
+                .stream().map(Number::doubleValue).toList();
+    }
+}
