@@ -25,3 +25,16 @@ alter table filing_record
     add column also_before bigint[] not null default '{}',
     add column also_after bigint[] not null default '{}';
 alter table habits add column several_categories boolean not null default false;
+
+-- The heading that stands above a rule and those after it.
+alter table rule add column heading text;
+
+-- New mail that a rule wants to be told of.
+create table notification (
+    id bigint generated always as identity primary key,
+    user_id bigint not null references app_user on delete cascade,
+    message_id bigint not null references message on delete cascade,
+    sound boolean not null,
+    at timestamptz not null default now()
+);
+create index notification_of_user on notification (user_id, id);

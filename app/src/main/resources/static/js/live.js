@@ -23,9 +23,47 @@
     }, PAUSE_MILLIS);
   };
 
+  /** Two short notes, soft enough for an office. */
+  const ring = () => {
+    const audio = new AudioContext();
+    [659, 880].forEach((frequency, number) => {
+      const tone = audio.createOscillator();
+      const volume = audio.createGain();
+      const begin = audio.currentTime + number * 0.16;
+      tone.frequency.value = frequency;
+      volume.gain.setValueAtTime(0.12, begin);
+      volume.gain.exponentialRampToValueAtTime(0.001, begin + 0.3);
+      tone.connect(volume).connect(audio.destination);
+      tone.start(begin);
+      tone.stop(begin + 0.3);
+    });
+    setTimeout(() => audio.close(), 1000);
+  };
+
+  /** What a rule wants to be told of: in the strip, and by the system where that was permitted and nobody looks here. */
+  const notice = ({ message, sender, subject, sound }) => {
+    schublade.tell(`${sender}: ${subject}`);
+    if (sound) ring();
+    if (document.hidden && window.Notification?.permission === 'granted') {
+      const shown = new Notification(sender, { body: subject, tag: 'message-' + message });
+      shown.addEventListener('click', () => {
+        window.focus();
+        location.assign('/message/' + message);
+      });
+    }
+  };
+
+  document.addEventListener('click', async (event) => {
+    if (!event.target.closest('[data-permits-notices]')) return;
+    const answer = window.Notification ? await Notification.requestPermission() : 'denied';
+    schublade.tell(answer === 'granted' ? 'New mail shows beside other windows from now on.'
+      : 'This browser does not permit it; its own settings for this page can.', answer !== 'granted');
+  });
+
   let greeted = false;
   const source = new EventSource('/live');
   source.addEventListener('changed', refresh);
+  source.addEventListener('notice', (event) => notice(JSON.parse(event.data)));
   source.addEventListener('hello', () => {
     // After a break something may have been missed.
     if (greeted) refresh();

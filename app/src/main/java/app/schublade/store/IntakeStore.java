@@ -34,6 +34,7 @@ public class IntakeStore {
     private final JdbcTemplate template;
     private final FilingStore filing;
     private final Copier copier;
+    private final NotificationStore notifications;
     private final Ledger ledger;
     private final ApplicationEventPublisher events;
 
@@ -42,12 +43,14 @@ public class IntakeStore {
             JdbcTemplate template,
             FilingStore filing,
             Copier copier,
+            NotificationStore notifications,
             Ledger ledger,
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.template = template;
         this.filing = filing;
         this.copier = copier;
+        this.notifications = notifications;
         this.ledger = ledger;
         this.events = events;
     }
@@ -81,6 +84,7 @@ public class IntakeStore {
                     account.id(),
                     row.incoming().arrived(),
                     row.incoming().verdict());
+            notifications.note(account.userId(), row.id(), hits);
             hits.stream()
                     .filter(hit -> !hit.copies().isEmpty())
                     .findFirst()

@@ -33,8 +33,10 @@ public class RuleStore {
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final AccountStore accounts;
+    private final RuleOrderStore order;
 
-    public RuleStore(JdbcClient jdbc, PlaceStore places, AccountStore accounts) {
+    public RuleStore(JdbcClient jdbc, PlaceStore places, AccountStore accounts, RuleOrderStore order) {
+        this.order = order;
         this.jdbc = jdbc;
         this.places = places;
         this.accounts = accounts;
@@ -49,7 +51,8 @@ public class RuleStore {
         READ,
         FLAG,
         DUE,
-        TRAY
+        TRAY,
+        NOTIFY
     }
 
     /** A rule's conditions as they are kept: in words, but what is the user's own by its id, so that names can change. */
@@ -172,6 +175,7 @@ public class RuleStore {
                         .orElse(null));
             case READ -> new Effect.MarkRead(on);
             case FLAG -> new Effect.Flag(on);
+            case NOTIFY -> new Effect.Notify(on);
             case DUE -> new Effect.Due(DueDate.parse(row.getString("detail")));
             case TRAY -> {
                 Places.Tray tray = places.tray(row.getLong("tray_id")).orElseThrow();
@@ -285,6 +289,9 @@ public class RuleStore {
         if (effect instanceof Effect.CopyInto) {
             return Kind.COPY;
         }
+        if (effect instanceof Effect.Notify) {
+            return Kind.NOTIFY;
+        }
         if (effect instanceof Effect.Label) {
             return Kind.LABEL;
         }
@@ -307,6 +314,9 @@ public class RuleStore {
         if (effect instanceof Effect.MarkRead read) {
             return read.read();
         }
+        if (effect instanceof Effect.Notify notify) {
+            return notify.sound();
+        }
         return !(effect instanceof Effect.Flag flag) || flag.on();
     }
 
@@ -316,20 +326,9 @@ public class RuleStore {
                 .update();
     }
 
-    /** Moves a rule one place up (-1) or down (+1). */
     @Transactional
-    public void shift(long userId, long id, int by) {
-        List<Long> order = order(userId);
-        int from = order.indexOf(id);
-        int to = from + by;
-        if (from < 0 || to < 0 || to >= order.size()) {
-            return;
-        }
-        order.add(to, order.remove(from));
-        store(order);
-    }
-
     public void delete(long userId, long id) {
+        order.handOn(userId, id);
         jdbc.sql("delete from rule where user_id = ? and id = ?")
                 .params(userId, id)
                 .update();
@@ -367,39 +366,5 @@ public class RuleStore {
                                     : row.getTimestamp("last").toInstant()));
         });
         return histories;
-    }
-
-    /** Puts a rule before another one. */
-    @Transactional
-    public void putBefore(long userId, long id, long other) {
-        List<Long> order = order(userId);
-        if (order.remove(id) && order.contains(other)) {
-            order.add(order.indexOf(other), id);
-            store(order);
-        }
-    }
-
-    /** Puts a rule behind all others. */
-    @Transactional
-    public void putLast(long userId, long id) {
-        List<Long> order = order(userId);
-        if (order.remove(id)) {
-            order.add(id);
-            store(order);
-        }
-    }
-
-    private List<Long> order(long userId) {
-        return new ArrayList<>(jdbc.sql("select id from rule where user_id = ? order by position, id for update")
-                .param(userId)
-                .query(Long.class)
-                .list());
-    }
-
-    private void store(List<Long> order) {
-        jdbc.sql("""
-                        update rule r set position = v.position
-                        from unnest(?::bigint[]) with ordinality as v (id, position) where r.id = v.id
-                        """).param(order.toArray(Long[]::new)).update();
     }
 }

@@ -17,6 +17,7 @@ import app.schublade.store.FilingStore.Cause;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -153,14 +154,36 @@ class PlacesAndRulesTest {
             cabinet.rules.save(user, cabinet.filing(user, domain, "F"));
         }
         long last = cabinet.rules.book(user).rules().get(2).id();
-        cabinet.rules.shift(user, last, -1);
-        cabinet.rules.shift(user, last, -1);
-        cabinet.rules.shift(user, last, -1);
+        cabinet.ruleOrder.shift(user, last, -1);
+        cabinet.ruleOrder.shift(user, last, -1);
+        cabinet.ruleOrder.shift(user, last, -1);
         assertThat(names()).containsExactly("From c.example", "From a.example", "From b.example");
         cabinet.rules.turn(user, last, false);
         assertThat(cabinet.rules.book(user).rules().get(0).on()).isFalse();
         cabinet.rules.delete(user, last);
         assertThat(names()).containsExactly("From a.example", "From b.example");
+    }
+
+    @Test
+    void headingsStayWhereTheyAreWhenRulesMove() {
+        for (String domain : List.of("a.example", "b.example", "c.example")) {
+            cabinet.rules.save(user, cabinet.filing(user, domain, "F"));
+        }
+        List<Long> ids = cabinet.rules.book(user).rules().stream().map(Rule::id).toList();
+        cabinet.ruleOrder.setHeading(user, ids.get(1), "Lenders");
+        cabinet.ruleOrder.shift(user, ids.get(1), -1);
+        assertThat(names()).containsExactly("From b.example", "From a.example", "From c.example");
+        assertThat(cabinet.ruleOrder.headings(user)).containsExactly(Map.entry(ids.get(2), "Lenders"));
+        cabinet.ruleOrder.putBefore(user, ids.get(0), ids.get(2));
+        assertThat(cabinet.ruleOrder.headings(user))
+                .as("what is put before the first of a group belongs to it")
+                .containsExactly(Map.entry(ids.get(0), "Lenders"));
+        cabinet.rules.delete(user, ids.get(0));
+        assertThat(cabinet.ruleOrder.headings(user)).containsExactly(Map.entry(ids.get(2), "Lenders"));
+        cabinet.ruleOrder.setHeading(cabinet.user(), ids.get(2), "Not mine");
+        assertThat(cabinet.ruleOrder.headings(user)).containsValue("Lenders");
+        cabinet.ruleOrder.setHeading(user, ids.get(2), "");
+        assertThat(cabinet.ruleOrder.headings(user)).isEmpty();
     }
 
     private List<String> names() {
@@ -172,7 +195,7 @@ class PlacesAndRulesTest {
         long id = cabinet.rules.save(user, cabinet.filing(user, "a.example", "F"));
         long stranger = cabinet.user();
         cabinet.rules.turn(stranger, id, false);
-        cabinet.rules.shift(stranger, id, 1);
+        cabinet.ruleOrder.shift(stranger, id, 1);
         cabinet.rules.delete(stranger, id);
         assertThatThrownBy(() -> cabinet.rules.save(
                         stranger, new Rule(id, "Mine", true, List.of(), List.of(), List.of(), false)))

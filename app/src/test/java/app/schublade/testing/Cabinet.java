@@ -33,9 +33,11 @@ import app.schublade.store.ListStore;
 import app.schublade.store.Mailbox;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
+import app.schublade.store.NotificationStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.RuleOrderStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.store.TrayStore;
@@ -85,6 +87,7 @@ public final class Cabinet implements AutoCloseable {
     public final IntakeStore intake;
     public final ConversationStore conversations;
     public final RuleStore rules;
+    public final RuleOrderStore ruleOrder;
     public final OrderStore orders;
     public final MailboxStore mailboxes;
     public final CopyStore copies;
@@ -92,6 +95,7 @@ public final class Cabinet implements AutoCloseable {
     public final UserStore users;
     public final PeopleStore people;
     public final TrayStore trays;
+    public final NotificationStore notifications;
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
@@ -171,6 +175,7 @@ public final class Cabinet implements AutoCloseable {
         intake = context.getBean(IntakeStore.class);
         conversations = context.getBean(ConversationStore.class);
         rules = context.getBean(RuleStore.class);
+        ruleOrder = context.getBean(RuleOrderStore.class);
         orders = context.getBean(OrderStore.class);
         mailboxes = context.getBean(MailboxStore.class);
         copies = context.getBean(CopyStore.class);
@@ -178,6 +183,7 @@ public final class Cabinet implements AutoCloseable {
         users = context.getBean(UserStore.class);
         people = context.getBean(PeopleStore.class);
         trays = context.getBean(TrayStore.class);
+        notifications = context.getBean(NotificationStore.class);
     }
 
     public long user() {

@@ -3,6 +3,9 @@ package app.schublade.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.Correspondent;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
 import app.schublade.store.Account;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -174,6 +177,23 @@ class DeskChoicesJourneyTest {
         void release() {
             send("touchEnd", false);
         }
+    }
+
+    @Test
+    void aRuleTellsOfNewMailInTheStrip() {
+        cabinet.rules.save(
+                person.id(),
+                new Rule(
+                        0,
+                        "Ferry",
+                        true,
+                        List.of(Correspondent.sender("halden.example")),
+                        List.of(),
+                        List.of(new Effect.Notify(true)),
+                        false));
+        Desk desk = deskWith(1);
+        cabinet.arrives(museum, Letter.from("Halden <office@halden.example>", "The ferry is late"));
+        desk.says("Halden: The ferry is late");
     }
 
     @Test

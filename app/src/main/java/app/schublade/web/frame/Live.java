@@ -1,6 +1,7 @@
 package app.schublade.web.frame;
 
 import app.schublade.store.MailChanged;
+import app.schublade.store.NotificationStore;
 import java.io.IOException;
 import java.util.Map;
 import java.util.Set;
@@ -16,6 +17,7 @@ import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Tells the browsers of a user that something changed, by server-sent events; they fetch what they show. */
 @Controller
@@ -25,6 +27,13 @@ public class Live implements DisposableBean {
 
     private static final long ALIVE_SECONDS = 20;
 
+    private static final int MOST_NOTICES = 5;
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+
+    private final NotificationStore notifications;
+    /** The last notification that a user's browsers here were told of. */
+    private final Map<Long, Long> noticed = new ConcurrentHashMap<>();
+
     private final Map<Long, Set<SseEmitter>> browsers = new ConcurrentHashMap<>();
     private final Set<Long> untold = ConcurrentHashMap.newKeySet();
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
@@ -33,7 +42,8 @@ public class Live implements DisposableBean {
         return thread;
     });
 
-    public Live() {
+    public Live(NotificationStore notifications) {
+        this.notifications = notifications;
         clock.scheduleWithFixedDelay(this::sayAlive, ALIVE_SECONDS, ALIVE_SECONDS, TimeUnit.SECONDS);
     }
 
@@ -43,8 +53,9 @@ public class Live implements DisposableBean {
         Set<SseEmitter> all = browsers.computeIfAbsent(person.id(), id -> ConcurrentHashMap.newKeySet());
         browser.onCompletion(() -> all.remove(browser));
         browser.onError(error -> all.remove(browser));
+        noticed.computeIfAbsent(person.id(), notifications::last);
         all.add(browser);
-        send(browser, all, "hello");
+        send(browser, all, "hello", "-");
         return browser;
     }
 
@@ -59,16 +70,26 @@ public class Live implements DisposableBean {
     private void tell(long user) {
         untold.remove(user);
         Set<SseEmitter> all = browsers.getOrDefault(user, Set.of());
-        all.forEach(browser -> send(browser, all, "changed"));
+        all.forEach(browser -> send(browser, all, "changed", "-"));
+        for (NotificationStore.Notification one :
+                notifications.after(user, noticed.getOrDefault(user, Long.MAX_VALUE), MOST_NOTICES)) {
+            noticed.put(user, one.id());
+            String data = JSON.writeValueAsString(
+                    new NewMail(one.message(), one.sender().shown(), one.subject(), one.sound()));
+            all.forEach(browser -> send(browser, all, "notice", data));
+        }
     }
+
+    /** New mail, as a browser is told of it. */
+    record NewMail(long message, String sender, String subject, boolean sound) {}
 
     private void sayAlive() {
-        browsers.values().forEach(all -> all.forEach(browser -> send(browser, all, "alive")));
+        browsers.values().forEach(all -> all.forEach(browser -> send(browser, all, "alive", "-")));
     }
 
-    private static void send(SseEmitter browser, Set<SseEmitter> all, String name) {
+    private static void send(SseEmitter browser, Set<SseEmitter> all, String name, String data) {
         try {
-            browser.send(SseEmitter.event().name(name).data("-"));
+            browser.send(SseEmitter.event().name(name).data(data));
         } catch (IOException | IllegalStateException e) {
             all.remove(browser); // The window was closed.
         }

@@ -1,6 +1,7 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.store.RuleOrderStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.RuleVersionStore;
 import app.schublade.web.frame.Notice;
@@ -23,12 +24,17 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @Controller
 @RequestMapping("/rules")
 class RuleActsController {
+    private static final int MAX_HEADING = 80;
+
     private final RuleStore rules;
+    private final RuleOrderStore order;
     private final RuleVersionStore versions;
     private final Trials trials;
     private final HealthCheck health;
 
-    RuleActsController(RuleStore rules, RuleVersionStore versions, Trials trials, HealthCheck health) {
+    RuleActsController(
+            RuleStore rules, RuleOrderStore order, RuleVersionStore versions, Trials trials, HealthCheck health) {
+        this.order = order;
         this.rules = rules;
         this.versions = versions;
         this.trials = trials;
@@ -105,9 +111,9 @@ class RuleActsController {
             Model model) {
         Rule rule = rule(person, id);
         if (before == 0) {
-            rules.putLast(person.id(), id);
+            order.putLast(person.id(), id);
         } else {
-            rules.putBefore(person.id(), id, before);
+            order.putBefore(person.id(), id, before);
         }
         List<Rule> all = rules.all(person.id());
         int number = all.stream().map(Rule::id).toList().indexOf(id) + 1;
@@ -135,10 +141,30 @@ class RuleActsController {
         return "redirect:/rules/" + id;
     }
 
+    @PostMapping("/{id}/heading")
+    String heading(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam String heading,
+            RedirectAttributes redirect) {
+        String text = heading.strip();
+        if (text.length() > MAX_HEADING) {
+            throw new IllegalArgumentException("A heading has at most %d letters.".formatted(MAX_HEADING));
+        }
+        order.setHeading(person.id(), rule(person, id).id(), text);
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told(
+                        text.isEmpty()
+                                ? "No heading stands there any more."
+                                : "“%s” stands above it.".formatted(text)));
+        return "redirect:/rules/" + id;
+    }
+
     /** @param by -1 for one place up, 1 for one down */
     @PostMapping("/{id}/shift")
     String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
-        rules.shift(person.id(), id, Integer.signum(by));
+        order.shift(person.id(), id, Integer.signum(by));
         return "redirect:/rules/" + id;
     }
 
@@ -150,7 +176,7 @@ class RuleActsController {
             @PathVariable long other,
             RedirectAttributes redirect) {
         Rule rule = rule(person, id);
-        rules.putBefore(person.id(), id, other);
+        order.putBefore(person.id(), id, other);
         redirect.addFlashAttribute(
                 "notice",
                 Notice.told("“%s” comes before “%s” now."

@@ -18,12 +18,23 @@ import org.jspecify.annotations.Nullable;
  * @param lately on how many messages it has acted in the last 30 days
  * @param acted in words, how often it has acted and when for the last time
  * @param finding what is wrong with it, if anything is
+ * @param heading what stands above it, or null
  * @param obstacle the id of the rule that stands in its way, 0 if none does
  */
 public record RuleCard(
-        Rule rule, int number, int lately, String acted, RuleHealth.@Nullable Finding finding, long obstacle) {
+        Rule rule,
+        int number,
+        int lately,
+        String acted,
+        @Nullable String heading,
+        RuleHealth.@Nullable Finding finding,
+        long obstacle) {
     static List<RuleCard> of(
-            RuleBook book, List<RuleHealth.Finding> findings, Map<Long, RuleStore.History> histories, Dates dates) {
+            RuleBook book,
+            List<RuleHealth.Finding> findings,
+            Map<Long, RuleStore.History> histories,
+            Map<Long, String> headings,
+            Dates dates) {
         List<RuleCard> cards = new ArrayList<>();
         for (Rule rule : book.rules()) {
             RuleStore.History history = histories.get(rule.id());
@@ -39,6 +50,7 @@ public record RuleCard(
                     cards.size() + 1,
                     history == null ? 0 : history.lately(),
                     acted(history, dates),
+                    headings.get(rule.id()),
                     finding,
                     obstacle));
         }

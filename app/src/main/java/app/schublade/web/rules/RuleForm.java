@@ -43,7 +43,9 @@ public record RuleForm(
         FLAG("flag", ""),
         UNFLAG("clear the flag", ""),
         DUE("flag, due", "3 days, 5 working days, 2026-12-01"),
-        TRAY("put into tray", "its name");
+        TRAY("put into tray", "its name"),
+        NOTIFY("notify", ""),
+        NOTIFY_ALOUD("notify with a sound", "");
 
         private final String words;
         private final String hint;
@@ -71,7 +73,7 @@ public record RuleForm(
                 case FILE, LABEL, CATEGORY, TRAY -> "known-" + name().toLowerCase(Locale.ROOT);
                 case COPY -> "known-file";
                 case UNLABEL -> "known-label";
-                case ARCHIVE, DELETE, CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE -> null;
+                case ARCHIVE, DELETE, CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE, NOTIFY, NOTIFY_ALOUD -> null;
             };
         }
     }
@@ -109,6 +111,9 @@ public record RuleForm(
                     : path.equals(SpecialUse.TRASH.path())
                             ? new Doing(Deed.DELETE, "")
                             : new Doing(Deed.FILE, path.shown());
+        }
+        if (effect instanceof Effect.Notify notify) {
+            return new Doing(notify.sound() ? Deed.NOTIFY_ALOUD : Deed.NOTIFY, "");
         }
         if (effect instanceof Effect.CopyInto copy) {
             return new Doing(Deed.COPY, copy.folder().path().shown());

@@ -282,6 +282,8 @@ class RuleMaker {
             case UNFLAG -> new Effect.Flag(false);
             case DUE -> new Effect.Due(DueDate.parse(text));
             case TRAY -> new Effect.PutInto(finder.tray(text));
+            case NOTIFY -> new Effect.Notify(false);
+            case NOTIFY_ALOUD -> new Effect.Notify(true);
         };
     }
 }

@@ -14,7 +14,6 @@ import app.schublade.store.RuleStore;
 import app.schublade.store.RuleVersionStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.store.SubjectStore.Subject;
-import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
@@ -26,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -54,10 +54,9 @@ class RulesController {
     private final RuleMaker maker;
     private final Trials trials;
     private final SubjectStore subjects;
-    private final Dates dates;
     private final RecordStore records;
     private final PeopleStore people;
-    private final HealthCheck health;
+    private final RuleList list;
     private final RuleVersionStore versions;
 
     RulesController(
@@ -66,13 +65,12 @@ class RulesController {
             RuleMaker maker,
             Trials trials,
             SubjectStore subjects,
-            Dates dates,
             RecordStore records,
             PeopleStore people,
-            HealthCheck health,
+            RuleList list,
             RuleVersionStore versions) {
         this.versions = versions;
-        this.health = health;
+        this.list = list;
         this.people = people;
         this.records = records;
         this.frame = frame;
@@ -80,7 +78,6 @@ class RulesController {
         this.maker = maker;
         this.trials = trials;
         this.subjects = subjects;
-        this.dates = dates;
     }
 
     /** The form as the page sends it. Read without conversion, which would split texts at their commas. */
@@ -189,7 +186,15 @@ class RulesController {
         model.addAttribute("chosen", chosen);
         model.addAttribute("on", book.rules().stream().filter(Rule::on).count());
         Map<Long, RuleStore.History> histories = rules.histories(person.id());
-        model.addAttribute("cards", RuleCard.of(book, health.of(person.id(), book, histories), histories, dates));
+        List<RuleCard> cards = list.cards(person.id(), book, histories);
+        model.addAttribute("cards", cards);
+        model.addAttribute(
+                "heading",
+                cards.stream()
+                        .filter(card -> card.rule().id() == chosen)
+                        .flatMap(card -> Stream.ofNullable(card.heading()))
+                        .findFirst()
+                        .orElse(null));
         return histories;
     }
 

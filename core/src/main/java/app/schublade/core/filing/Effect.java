@@ -51,6 +51,19 @@ public sealed interface Effect {
         }
     }
 
+    /** Tells the user of the message as it arrives. */
+    record Notify(boolean sound) implements Effect {
+        @Override
+        public State on(State state) {
+            return state;
+        }
+
+        @Override
+        public String sentence() {
+            return sound ? "notify with a sound" : "notify";
+        }
+    }
+
     /** Adds a label, or takes it off. */
     record Label(LabelRef label, boolean on) implements Effect {
         @Override

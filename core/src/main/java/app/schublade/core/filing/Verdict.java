@@ -2,6 +2,7 @@ package app.schublade.core.filing;
 
 import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -39,6 +40,14 @@ public record Verdict(List<Hit> hits) {
                     .filter(Effect.CopyInto.class::isInstance)
                     .map(effect -> ((Effect.CopyInto) effect).folder())
                     .toList();
+        }
+
+        /** Whether the user is to be told, if the message is new; and whether with a sound. */
+        public Optional<Effect.Notify> notice() {
+            return effects.stream()
+                    .filter(Effect.Notify.class::isInstance)
+                    .map(Effect.Notify.class::cast)
+                    .max(Comparator.comparing(Effect.Notify::sound));
         }
 
         /** Whether anything would be otherwise; of a copy it is not known whether it is there already. */

@@ -119,7 +119,7 @@ public final class SieveWriter {
     }
 
     private List<Command> commands(Effect effect) throws Unsayable {
-        if (effect instanceof Effect.Due || effect instanceof Effect.PutInto) {
+        if (effect instanceof Effect.Due || effect instanceof Effect.PutInto || effect instanceof Effect.Notify) {
             throw new Unsayable("a server cannot " + effect.sentence());
         }
         if (effect instanceof Effect.FileInto file) {

@@ -14,16 +14,16 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
-/** Rules that copy. */
+/** What rules do besides changing a message: they copy it, and tell of it. */
 @ExtendWith(Cabinet.Extension.class)
-class RuleCopiesTest {
+class RuleDeedsTest {
     private final Cabinet cabinet;
     private final long user;
     private final Account account;
     private final FolderRef loans;
     private final FolderRef board;
 
-    RuleCopiesTest(Cabinet cabinet) {
+    RuleDeedsTest(Cabinet cabinet) {
         this.cabinet = cabinet;
         user = cabinet.user();
         account = cabinet.account(user, "MU");
@@ -106,5 +106,33 @@ class RuleCopiesTest {
         rule(new Effect.CopyInto(loans), new Effect.FileInto(loans));
         arrives("Loan form");
         assertThat(counts("Loans")).isEqualTo("1/1");
+    }
+
+    @Test
+    void aRuleTellsOfNewMailOnceAndOfNothingElse() {
+        NotificationStore notifications = cabinet.notifications;
+        long before = notifications.last(user);
+        rule(new Effect.Notify(false));
+        rule(new Effect.Notify(true), new Effect.FileInto(loans));
+        long message = arrives("The ferry is late");
+        cabinet.arrives(account, Letter.from("Anna <anna@wharf.example>", "Lunch"));
+        assertThat(notifications.after(user, before, 9)).singleElement().satisfies(one -> {
+            assertThat(one.message()).isEqualTo(message);
+            assertThat(one.subject()).isEqualTo("The ferry is late");
+            assertThat(one.sound()).isTrue();
+        });
+        assertThat(notifications.after(user, notifications.last(user), 9)).isEmpty();
+        assertThat(notifications.after(cabinet.user(), 0, 9)).isEmpty();
+        Rule rule = rule(new Effect.Notify(true));
+        copiesNothing(new Verdict.Hit(rule, 1, List.of(), rule.then(), List.of()), message);
+    }
+
+    private void copiesNothing(Verdict.Hit hit, long message) {
+        long last = cabinet.notifications.last(user);
+        assertThat(cabinet.copier
+                        .run(user, "Run", Map.of(message, List.of(hit)))
+                        .changed())
+                .isEmpty();
+        assertThat(cabinet.notifications.last(user)).isEqualTo(last);
     }
 }
