@@ -122,9 +122,13 @@
     const { clientX: x, clientY: y } = event.touches[0];
     touch = { held, x, y, lifted: false, moved: false, card: null };
     touch.timer = setTimeout(() => { touch.lifted = true; }, HOLD_MILLIS);
+    // Not at the document: the list may come anew meanwhile, and what is touched hears of its finger only itself then.
+    event.target.addEventListener('touchmove', follow, { passive: false });
+    event.target.addEventListener('touchend', end, { passive: false, once: true });
+    event.target.addEventListener('touchcancel', letGo, { once: true });
   }, { passive: true });
 
-  document.addEventListener('touchmove', (event) => {
+  const follow = (event) => {
     if (!touch) return;
     const { clientX: x, clientY: y } = event.touches[0];
     const far = Math.hypot(x - touch.x, y - touch.y) > STILL;
@@ -141,9 +145,10 @@
     touch.card.style.left = `${x + 12}px`;
     touch.card.style.top = `${y + 12}px`;
     aim(document.elementFromPoint(x, y), y);
-  }, { passive: false });
+  };
 
-  document.addEventListener('touchend', (event) => {
+  const end = (event) => {
+    event.target.removeEventListener('touchmove', follow);
     if (!touch?.lifted) {
       letGo();
       return;
@@ -156,9 +161,7 @@
     // The list may have come anew meanwhile.
     const under = held.isConnected ? held : document.elementFromPoint(clientX, clientY);
     under?.dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true, clientX, clientY }));
-  }, { passive: false });
-
-  document.addEventListener('touchcancel', letGo);
+  };
 
   // The browser's own long touch must not open the menu before it is known whether something is dragged.
   document.addEventListener('contextmenu', (event) => {

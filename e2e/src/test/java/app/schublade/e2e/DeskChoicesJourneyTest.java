@@ -158,7 +158,7 @@ class DeskChoicesJourneyTest {
             x = box.x + 60;
             y = box.y + 10;
             send("touchStart", true);
-            page.waitForTimeout(500);
+            page.waitForTimeout(420);
             return this;
         }
 

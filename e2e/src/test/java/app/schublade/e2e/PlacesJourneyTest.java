@@ -79,7 +79,7 @@ class PlacesJourneyTest {
         assertThat(row("Letter 1").locator(".due")).hasText("due tomorrow");
         desk.label("Sails").says("Took off the label Objects / Sails");
         assertThat(row("Letter 1").locator(".chip")).hasCount(0);
-        desk.press("Shift+Digit1").says("Category cleared");
+        desk.press("Shift+Digit1").says("Took off the category Today");
         desk.press("z").says("Taken back").press("z").says("Taken back: Took off the label");
         assertThat(row("Letter 1").locator(".chip")).hasText("Sails");
         desk.press("h");
