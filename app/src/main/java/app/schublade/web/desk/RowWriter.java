@@ -106,8 +106,9 @@ final class RowWriter {
             case CATEGORY -> {
                 out.open("span", "s");
                 view.categories().forEach(this::category);
-                out.text(view.categories().stream().map(Places.Category::name).collect(Collectors.joining(", ")))
-                        .close();
+                String names =
+                        view.categories().stream().map(Places.Category::name).collect(Collectors.joining(", "));
+                out.element("span", "names", names).close();
             }
             case DATE -> date(view);
             case SIZE -> cell("size", RowView.size(view.row().size()));
