@@ -33,6 +33,7 @@ public class IntakeStore {
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final FilingStore filing;
+    private final OrderStore orders;
     private final Copier copier;
     private final NotificationStore notifications;
     private final Ledger ledger;
@@ -42,6 +43,7 @@ public class IntakeStore {
             JdbcClient jdbc,
             JdbcTemplate template,
             FilingStore filing,
+            OrderStore orders,
             Copier copier,
             NotificationStore notifications,
             Ledger ledger,
@@ -49,6 +51,7 @@ public class IntakeStore {
         this.jdbc = jdbc;
         this.template = template;
         this.filing = filing;
+        this.orders = orders;
         this.copier = copier;
         this.notifications = notifications;
         this.ledger = ledger;
@@ -297,23 +300,8 @@ public class IntakeStore {
         if (messages.isEmpty()) {
             return Set.of();
         }
-        uncopied(messages).forEach((other, copies) -> remove(account.userId(), other, copies));
+        orders.uncopied(messages).forEach((other, copies) -> remove(account.userId(), other, copies));
         return remove(account.userId(), account.id(), messages);
-    }
-
-    /** Copies that no server has made and none can any more, because the original is gone; by account. */
-    private Map<Long, List<Long>> uncopied(Collection<Long> originals) {
-        return jdbc
-                .sql("""
-                        select m.account_id, m.id from server_order o join message m on m.id = o.other_id
-                        where o.message_id = any(?) and o.kind in ('COPY', 'FETCH')
-                        """)
-                .param(originals.toArray(Long[]::new))
-                .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))
-                .list()
-                .stream()
-                .collect(Collectors.groupingBy(
-                        Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
     }
 
     /** Takes messages of one account out. Returns the folders that they lay in. */

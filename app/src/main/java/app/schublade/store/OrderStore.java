@@ -175,16 +175,23 @@ public class OrderStore {
 
     /** Copies that the server has refused to make, by the account that they were to be in. */
     public Map<Long, List<Long>> refusedCopies(long userId, long accountId) {
-        return jdbc
-                .sql("""
+        return byAccount(jdbc.sql("""
                         select m.account_id, m.id from server_order o join account a on a.id = o.account_id
                         join message m on m.id = case when o.kind = 'BRING' then o.message_id else o.other_id end
                         where a.user_id = ? and a.id = ? and o.trouble is not null and o.kind in ('COPY', 'FETCH', 'BRING')
-                        """)
-                .params(userId, accountId)
-                .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))
-                .list()
-                .stream()
+                        """).params(userId, accountId));
+    }
+
+    /** Copies that no server has made and none can any more, because the original is gone; by account. */
+    Map<Long, List<Long>> uncopied(Collection<Long> originals) {
+        return byAccount(jdbc.sql("""
+                        select m.account_id, m.id from server_order o join message m on m.id = o.other_id
+                        where o.message_id = any(?) and o.kind in ('COPY', 'FETCH')
+                        """).param(originals.toArray(Long[]::new)));
+    }
+
+    private static Map<Long, List<Long>> byAccount(JdbcClient.StatementSpec copies) {
+        return copies.query((row, number) -> Map.entry(row.getLong(1), row.getLong(2))).list().stream()
                 .collect(Collectors.groupingBy(
                         Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
     }
