@@ -38,3 +38,11 @@ create table notification (
     at timestamptz not null default now()
 );
 create index notification_of_user on notification (user_id, id);
+
+-- Whom a rule has answered, and when for the last time.
+create table rule_answer (
+    rule_id bigint not null references rule on delete cascade,
+    address text not null,
+    at timestamptz not null,
+    primary key (rule_id, address)
+);

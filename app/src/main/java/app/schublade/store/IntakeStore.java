@@ -36,6 +36,7 @@ public class IntakeStore {
     private final OrderStore orders;
     private final Copier copier;
     private final NotificationStore notifications;
+    private final RuleAnswers answers;
     private final Ledger ledger;
     private final ApplicationEventPublisher events;
 
@@ -46,6 +47,7 @@ public class IntakeStore {
             OrderStore orders,
             Copier copier,
             NotificationStore notifications,
+            RuleAnswers answers,
             Ledger ledger,
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
@@ -54,6 +56,7 @@ public class IntakeStore {
         this.orders = orders;
         this.copier = copier;
         this.notifications = notifications;
+        this.answers = answers;
         this.ledger = ledger;
         this.events = events;
     }
@@ -88,6 +91,7 @@ public class IntakeStore {
                     row.incoming().arrived(),
                     row.incoming().verdict());
             notifications.note(account.userId(), row.id(), hits);
+            answers.answer(account, row.id(), row.incoming().mail(), hits);
             hits.stream()
                     .filter(hit -> !hit.copies().isEmpty())
                     .findFirst()

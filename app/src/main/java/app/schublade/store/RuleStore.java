@@ -52,6 +52,7 @@ public class RuleStore {
         FLAG,
         DUE,
         TRAY,
+        ANSWER,
         NOTIFY
     }
 
@@ -175,6 +176,7 @@ public class RuleStore {
                         .orElse(null));
             case READ -> new Effect.MarkRead(on);
             case FLAG -> new Effect.Flag(on);
+            case ANSWER -> new Effect.Answer(row.getString("detail"));
             case NOTIFY -> new Effect.Notify(on);
             case DUE -> new Effect.Due(DueDate.parse(row.getString("detail")));
             case TRAY -> {
@@ -278,8 +280,14 @@ public class RuleStore {
                 .param("category", category == null ? null : category.id())
                 .param("tray", effect instanceof Effect.PutInto put ? put.tray().id() : null)
                 .param("on", isOn(effect))
-                .param("detail", effect instanceof Effect.Due flag ? flag.due().words() : null)
+                .param("detail", detail(effect))
                 .update();
+    }
+
+    private static @Nullable String detail(Effect effect) {
+        return effect instanceof Effect.Due flag
+                ? flag.due().words()
+                : effect instanceof Effect.Answer answer ? answer.text() : null;
     }
 
     private static Kind kind(Effect effect) {
@@ -288,6 +296,9 @@ public class RuleStore {
         }
         if (effect instanceof Effect.CopyInto) {
             return Kind.COPY;
+        }
+        if (effect instanceof Effect.Answer) {
+            return Kind.ANSWER;
         }
         if (effect instanceof Effect.Notify) {
             return Kind.NOTIFY;

@@ -9,6 +9,7 @@ import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderRef;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -134,5 +135,31 @@ class RuleDeedsTest {
                         .changed())
                 .isEmpty();
         assertThat(cabinet.notifications.last(user)).isEqualTo(last);
+    }
+
+    @Test
+    void aSenderIsAnsweredOnceAWeekByEachRule() {
+        Account own = cabinet.account(user, "TS", "tour@quay.example");
+        Rule rule = rule(new Effect.Answer("I am away.\nTilda"));
+        assertThat(rule.then()).containsExactly(new Effect.Answer("I am away.\nTilda"));
+        Letter letter = Letter.from("Halden <office@halden.example>", "Dates").to("tour@quay.example");
+        cabinet.arrives(own, letter);
+        cabinet.arrives(own, letter);
+        cabinet.arrives(own, letter.to("somebody@elsewhere.example"));
+        assertThat(cabinet.outgoing.of(user)).singleElement().satisfies(one -> {
+            assertThat(one.state()).isEqualTo(OutgoingStore.State.WAITING);
+            assertThat(one.text().to()).isEqualTo("Halden <office@halden.example>");
+            assertThat(one.text().sender()).isEqualTo("tour@quay.example");
+            assertThat(one.text().subject()).isEqualTo("Auto: Dates");
+            assertThat(cabinet.outgoing.source(one.id()))
+                    .hasValueSatisfying(source -> assertThat(new String(source, StandardCharsets.US_ASCII))
+                            .contains("Auto-Submitted: auto-replied", "I am away"));
+            assertThat(cabinet.outgoing.recall(user, one.id()))
+                    .as("for a minute")
+                    .isTrue();
+        });
+        cabinet.jdbc.sql("update rule_answer set at = at - interval '8 days'").update();
+        cabinet.arrives(own, letter);
+        assertThat(cabinet.outgoing.of(user)).hasSize(2);
     }
 }

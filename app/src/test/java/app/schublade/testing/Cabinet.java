@@ -35,6 +35,7 @@ import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.NotificationStore;
 import app.schublade.store.OrderStore;
+import app.schublade.store.OutgoingStore;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleOrderStore;
@@ -96,6 +97,7 @@ public final class Cabinet implements AutoCloseable {
     public final PeopleStore people;
     public final TrayStore trays;
     public final NotificationStore notifications;
+    public final OutgoingStore outgoing;
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
@@ -184,6 +186,7 @@ public final class Cabinet implements AutoCloseable {
         people = context.getBean(PeopleStore.class);
         trays = context.getBean(TrayStore.class);
         notifications = context.getBean(NotificationStore.class);
+        outgoing = context.getBean(OutgoingStore.class);
     }
 
     public long user() {

@@ -27,6 +27,8 @@ public record RuleForm(
     static final int MAX_LINES = 40;
 
     static final int MAX_TEXT = 2000;
+    /** How a new line is written in a field of one line. */
+    static final String NEW_LINE = " // ";
 
     /** What can be done. */
     public enum Deed {
@@ -44,6 +46,7 @@ public record RuleForm(
         UNFLAG("clear the flag", ""),
         DUE("flag, due", "3 days, 5 working days, 2026-12-01"),
         TRAY("put into tray", "its name"),
+        ANSWER("answer", "the text; // begins a new line"),
         NOTIFY("notify", ""),
         NOTIFY_ALOUD("notify with a sound", "");
 
@@ -73,7 +76,8 @@ public record RuleForm(
                 case FILE, LABEL, CATEGORY, TRAY -> "known-" + name().toLowerCase(Locale.ROOT);
                 case COPY -> "known-file";
                 case UNLABEL -> "known-label";
-                case ARCHIVE, DELETE, CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE, NOTIFY, NOTIFY_ALOUD -> null;
+                case ARCHIVE, DELETE, CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE, ANSWER, NOTIFY, NOTIFY_ALOUD ->
+                    null;
             };
         }
     }
@@ -111,6 +115,9 @@ public record RuleForm(
                     : path.equals(SpecialUse.TRASH.path())
                             ? new Doing(Deed.DELETE, "")
                             : new Doing(Deed.FILE, path.shown());
+        }
+        if (effect instanceof Effect.Answer answer) {
+            return new Doing(Deed.ANSWER, answer.text().replace("\n", NEW_LINE));
         }
         if (effect instanceof Effect.Notify notify) {
             return new Doing(notify.sound() ? Deed.NOTIFY_ALOUD : Deed.NOTIFY, "");

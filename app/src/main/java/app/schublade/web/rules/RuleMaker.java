@@ -282,6 +282,7 @@ class RuleMaker {
             case UNFLAG -> new Effect.Flag(false);
             case DUE -> new Effect.Due(DueDate.parse(text));
             case TRAY -> new Effect.PutInto(finder.tray(text));
+            case ANSWER -> new Effect.Answer(text.replaceAll("\\s*(?<!:)//\\s*", "\n"));
             case NOTIFY -> new Effect.Notify(false);
             case NOTIFY_ALOUD -> new Effect.Notify(true);
         };

@@ -51,6 +51,22 @@ public sealed interface Effect {
         }
     }
 
+    /** Answers the sender of new mail, once a week. */
+    record Answer(String text) implements Effect {
+        private static final int SHOWN = 60;
+
+        @Override
+        public State on(State state) {
+            return state;
+        }
+
+        @Override
+        public String sentence() {
+            String line = text.replaceAll("\\s+", " ").strip();
+            return "answer “%s”".formatted(line.length() <= SHOWN ? line : line.substring(0, SHOWN) + "…");
+        }
+    }
+
     /** Tells the user of the message as it arrives. */
     record Notify(boolean sound) implements Effect {
         @Override

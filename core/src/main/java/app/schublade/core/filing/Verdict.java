@@ -42,6 +42,14 @@ public record Verdict(List<Hit> hits) {
                     .toList();
         }
 
+        /** What the sender is to be answered, if the message is new. */
+        public List<String> answers() {
+            return effects.stream()
+                    .filter(Effect.Answer.class::isInstance)
+                    .map(effect -> ((Effect.Answer) effect).text())
+                    .toList();
+        }
+
         /** Whether the user is to be told, if the message is new; and whether with a sound. */
         public Optional<Effect.Notify> notice() {
             return effects.stream()

@@ -55,6 +55,9 @@ public final class MailWriter {
         if (!outline.cc().isEmpty()) {
             message.setCc(mailboxes(outline.cc()));
         }
+        if (outline.automatic()) {
+            message.addField(field("Auto-Submitted", "auto-replied")); // RFC 3834, section 5
+        }
         if (outline.inReplyTo() != null) {
             message.addField(field("In-Reply-To", "<" + outline.inReplyTo() + ">"));
         }

@@ -2,11 +2,14 @@ package app.schublade.core.format;
 
 import app.schublade.core.message.Address;
 import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.Trait;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -15,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param inReplyTo the Message-ID of what it answers, without angle brackets; null if it answers nothing
  * @param references those of the conversation, the oldest first
+ * @param automatic whether no person answers, but a rule
  */
 public record Outline(
         Address from,
@@ -23,17 +27,71 @@ public record Outline(
         String subject,
         String text,
         @Nullable String inReplyTo,
-        List<String> references) {
+        List<String> references,
+        boolean automatic) {
     /** So much of what is answered is quoted, in characters. */
     private static final int MAX_QUOTED = 20_000;
 
     private static final int MAX_REFERENCES = 50;
     private static final String ANSWER = "Re: ";
+    private static final String AUTOMATIC = "Auto: ";
+    /** Addresses that stand for no person; besides those of {@link Reading}. */
+    private static final Pattern NOBODY = Pattern.compile("(owner-.*|.*-(request|owner|bounces))@.*");
 
     public Outline {
         to = List.copyOf(to);
         cc = List.copyOf(cc);
         references = List.copyOf(references);
+    }
+
+    /** Of a message that a person writes. */
+    public Outline(
+            Address from,
+            List<Address> to,
+            List<Address> cc,
+            String subject,
+            String text,
+            @Nullable String inReplyTo,
+            List<String> references) {
+        this(from, to, cc, subject, text, inReplyTo, references, false);
+    }
+
+    /**
+     * An answer that no person writes (RFC 3834, sections 2 and 3); none to robots, lists, oneself, or mail that names no
+     * address of the user's own.
+     *
+     * @param name of the user
+     */
+    public static Optional<Outline> automatic(ParsedMail mail, OwnAddresses own, String name, String text) {
+        List<Address> named = new ArrayList<>(mail.to());
+        named.addAll(mail.cc());
+        List<String> mine = own.among(named);
+        String sender = mail.from().key();
+        boolean person = sender.contains("@")
+                && !NOBODY.matcher(sender).matches()
+                && own.among(List.of(mail.from())).isEmpty()
+                && !Reading.traits(own, mail).contains(Trait.AUTOMATED);
+        if (mine.isEmpty() || !person) {
+            return Optional.empty();
+        }
+        return Optional.of(new Outline(
+                new Address(name, mine.get(0)),
+                List.of(mail.from()),
+                List.of(),
+                AUTOMATIC + mail.subject(),
+                text,
+                mail.messageId().isEmpty() ? null : mail.messageId(),
+                thread(mail),
+                true));
+    }
+
+    /** The ids of the conversation with the message at the end (RFC 5322, section 3.6.4). */
+    private static List<String> thread(ParsedMail mail) {
+        List<String> references = new ArrayList<>(mail.references());
+        if (!mail.messageId().isEmpty()) {
+            references.add(mail.messageId());
+        }
+        return references.subList(Math.max(0, references.size() - MAX_REFERENCES), references.size());
     }
 
     /**
@@ -57,10 +115,6 @@ public record Outline(
                     .forEach(one -> others.putIfAbsent(one.key(), one));
             to.forEach(one -> others.remove(one.key()));
         }
-        List<String> references = new ArrayList<>(mail.references());
-        if (!mail.messageId().isEmpty()) {
-            references.add(mail.messageId());
-        }
         return new Outline(
                 new Address(name, alias == null ? own.main() : alias),
                 to,
@@ -72,7 +126,7 @@ public record Outline(
                         : ANSWER + mail.subject(),
                 quoted(mail, when),
                 mail.messageId().isEmpty() ? null : mail.messageId(),
-                references.subList(Math.max(0, references.size() - MAX_REFERENCES), references.size()));
+                thread(mail));
     }
 
     private static String quoted(ParsedMail mail, String when) {

@@ -21,7 +21,6 @@ public final class SieveReader {
     private static final int MAX_NAME = 100;
     private static final Map<String, String> REFUSED = Map.of(
             "redirect", "forwarding by rule has no counterpart here yet",
-            "vacation", "answering by rule has no counterpart here yet",
             "notify", "notices have no counterpart here yet",
             "reject", "mail that has arrived cannot be refused any more",
             "ereject", "mail that has arrived cannot be refused any more");
@@ -195,6 +194,7 @@ public final class SieveReader {
         }
         return switch (action.name()) {
             case "fileinto" -> fileInto(action);
+            case "vacation" -> List.of(answer(action));
             case "keep" -> flags(action.texts(), true);
             case "discard" -> {
                 remarks.add(new Remark(action.line(), false, "what the script would lose goes to the trash here"));
@@ -214,6 +214,17 @@ public final class SieveReader {
                 throw new Unsayable("the command “%s” has no counterpart here".formatted(action.name()));
             }
         };
+    }
+
+    private static Effect answer(Command action) throws Unsayable {
+        List<Argument> plain =
+                List.of(Argument.tag("days"), new Argument.Count(SieveWriter.DAYS), Argument.text(action.texts()));
+        if (action.texts().size() != 1
+                || !(action.arguments().equals(plain) || action.arguments().equals(plain.subList(2, plain.size())))) {
+            throw new Unsayable("here a sender is answered once in %d days, with a text and nothing else"
+                    .formatted(SieveWriter.DAYS));
+        }
+        return new Effect.Answer(action.texts().get(0));
     }
 
     private List<Effect> fileInto(Command action) throws Unsayable {

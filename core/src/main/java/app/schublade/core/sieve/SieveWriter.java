@@ -23,6 +23,8 @@ public final class SieveWriter {
     static final Command END = Command.when(
             Test.not(NOT_FILED), List.of(Command.of("fileinto", Argument.tag("create"), Argument.text("${folder}"))));
 
+    /** Between two answers to the same sender. */
+    static final int DAYS = 7;
     /** RFC 3894 */
     static final Argument COPY = Argument.tag("copy");
 
@@ -126,6 +128,10 @@ public final class SieveWriter {
             Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
             return List.of(Command.when(NOT_FILED, List.of(set)));
         }
+        if (effect instanceof Effect.Answer answer) { // RFC 5230
+            return List.of(Command.of(
+                    "vacation", Argument.tag("days"), new Argument.Count(DAYS), Argument.text(answer.text())));
+        }
         if (effect instanceof Effect.CopyInto copy) {
             return List.of(
                     Command.of("fileinto", COPY, Argument.tag("create"), Argument.text(world.mailbox(copy.folder()))));
@@ -170,6 +176,7 @@ public final class SieveWriter {
         switch (command.name()) {
             case "addflag", "removeflag" -> needed.add("imap4flags");
             case "set" -> needed.add("variables");
+            case "vacation" -> needed.add("vacation");
             case "fileinto" -> {
                 needed.addAll(List.of("fileinto", "mailbox"));
                 if (command.arguments().contains(COPY)) {

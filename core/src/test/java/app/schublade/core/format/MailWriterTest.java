@@ -123,4 +123,51 @@ class MailWriterTest {
                 .extracting(Address::email)
                 .containsExactly("a@b.example");
     }
+
+    @Test
+    void anAutomaticAnswerSaysThatItIsOne() {
+        ParsedMail mail = mail("""
+                From: Ottoline <o@grebe.example>
+                To: Ben <ben@wharf.example>
+                Cc: loans@quay.example
+                Subject: Crack in the deck
+                Message-ID: <two@grebe.example>
+
+                Dear Tilda
+                """);
+        Outline answer = Outline.automatic(mail, OWN, "Tilda", "Back on Monday").orElseThrow();
+        assertThat(answer.from()).isEqualTo(new Address("Tilda", "loans@quay.example"));
+        assertThat(answer.subject()).isEqualTo("Auto: Crack in the deck");
+        String source =
+                new String(MailWriter.write(answer, "x@quay.example", Instant.EPOCH), StandardCharsets.US_ASCII);
+        assertThat(source)
+                .contains(
+                        "Auto-Submitted: auto-replied",
+                        "In-Reply-To: <two@grebe.example>",
+                        "To: Ottoline <o@grebe.example>");
+        ParsedMail back = MimeReader.read(source.getBytes(StandardCharsets.US_ASCII));
+        assertThat(Outline.automatic(back, new OwnAddresses("o@grebe.example", Set.of()), "O", "Me too"))
+                .as("two of them do not answer each other")
+                .isEmpty();
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "From: a@b.example\nTo: others@b.example",
+                "From: no-reply@b.example\nTo: tilda@quay.example",
+                "From: owner-crates@b.example\nTo: tilda@quay.example",
+                "From: crates-request@b.example\nTo: tilda@quay.example",
+                "From: mailer-daemon@b.example\nTo: tilda@quay.example",
+                "From: a@b.example\nTo: tilda@quay.example\nPrecedence: bulk",
+                "From: a@b.example\nTo: tilda@quay.example\nList-Id: <crates.b.example>",
+                "From: a@b.example\nTo: tilda@quay.example\nAuto-Submitted: auto-generated",
+                "From: a@b.example\nTo: tilda@quay.example\nReturn-Path: <>",
+                "From: loans@quay.example\nTo: tilda@quay.example",
+                "From: nobody\nTo: tilda@quay.example"
+            })
+    void whatIsNoPersonIsNotAnswered(String header) {
+        assertThat(Outline.automatic(mail(header + "\nSubject: s\n\nx\n"), OWN, "Tilda", "Back on Monday"))
+                .isEmpty();
+    }
 }

@@ -148,7 +148,8 @@ class SieveReaderTest {
                 if environment "name" "x" { fileinto "Loans"; }
                 if true { fileinto :copy "Loans"; addflag "l20"; }
                 if true { fileinto :copy :flags "l20" "Loans"; }
-                vacation "I am away";
+                vacation :days 3 "I am away";
+                vacation "Back on Monday";
                 if true { fileinto "Loans"; }
                 if true { fileinto "Schools"; }
                 if true { addflag "unheard"; }
@@ -157,6 +158,7 @@ class SieveReaderTest {
                 .extracting(Rule::sentence)
                 .containsExactly(
                         "larger than 0 bytes → copy into Loans, label Objects",
+                        "larger than 0 bytes → answer “Back on Monday”",
                         "larger than 0 bytes → file into Loans",
                         "larger than 0 bytes → file into Schools");
         assertThat(read.remarks())
@@ -164,12 +166,13 @@ class SieveReaderTest {
                         new SieveReader.Remark(1, true, "forwarding by rule has no counterpart here yet"),
                         new SieveReader.Remark(2, true, "the test “environment” has no counterpart here"),
                         new SieveReader.Remark(4, true, "a copy with flags of its own has no counterpart here"),
-                        new SieveReader.Remark(5, true, "answering by rule has no counterpart here yet"),
                         new SieveReader.Remark(
-                                7,
+                                5, true, "here a sender is answered once in 7 days, with a text and nothing else"),
+                        new SieveReader.Remark(
+                                8,
                                 false,
                                 "the script may file a message here that it filed before; here the first folder wins"),
-                        new SieveReader.Remark(8, true, "the keyword “unheard” stands for no label or category here"));
+                        new SieveReader.Remark(9, true, "the keyword “unheard” stands for no label or category here"));
     }
 
     @ParameterizedTest
