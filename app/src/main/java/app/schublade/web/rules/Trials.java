@@ -240,7 +240,7 @@ class Trials {
 
         private String others() {
             return rule.then().stream()
-                    .filter(effect -> !(effect instanceof Effect.FileInto))
+                    .filter(effect -> !(effect instanceof Effect.FileInto) && !effect.forNewMailOnly())
                     .map(Effect::sentence)
                     .collect(Collectors.joining(", "));
         }

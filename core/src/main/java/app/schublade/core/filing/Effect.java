@@ -22,6 +22,11 @@ public sealed interface Effect {
         return this;
     }
 
+    /** Whether it is for mail as it arrives, and not in a run over what is there already. */
+    default boolean forNewMailOnly() {
+        return false;
+    }
+
     /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
     String sentence();
 
@@ -61,6 +66,11 @@ public sealed interface Effect {
         }
 
         @Override
+        public boolean forNewMailOnly() {
+            return true;
+        }
+
+        @Override
         public String sentence() {
             String line = text.replaceAll("\\s+", " ").strip();
             return "answer “%s”".formatted(line.length() <= SHOWN ? line : line.substring(0, SHOWN) + "…");
@@ -72,6 +82,11 @@ public sealed interface Effect {
         @Override
         public State on(State state) {
             return state;
+        }
+
+        @Override
+        public boolean forNewMailOnly() {
+            return true;
         }
 
         @Override
