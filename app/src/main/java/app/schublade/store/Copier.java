@@ -13,6 +13,7 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashSet;
 import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -99,12 +100,13 @@ public class Copier {
             return filed;
         }
         List<Copy> wanted = new ArrayList<>();
-        filing.lock(userId, messages)
-                .forEach((id, original) -> hits.getOrDefault(id, List.of())
-                        .forEach(hit -> hit.copies().stream()
-                                .filter(folder -> !isIn(folder.id(), original))
-                                .forEach(folder ->
-                                        wanted.add(new Copy(original, 0, original.accountId(), folder.id(), hit)))));
+        filing.lock(userId, messages).forEach((id, original) -> {
+            Map<Long, Verdict.Hit> folders = new LinkedHashMap<>();
+            hits.getOrDefault(id, List.of())
+                    .forEach(hit -> hit.copies().forEach(folder -> folders.putIfAbsent(folder.id(), hit)));
+            folders.keySet().removeIf(folder -> isIn(folder, original));
+            folders.forEach((folder, hit) -> wanted.add(new Copy(original, 0, original.accountId(), folder, hit)));
+        });
         Outcome copied = keepAndOrder(userId, cause, title, numbered(wanted), filed.batch());
         return copied.changed().isEmpty()
                 ? filed

@@ -103,6 +103,15 @@ class RuleDeedsTest {
     }
 
     @Test
+    void twoRulesThatWantTheSameCopyGetOne() {
+        rule(new Effect.CopyInto(board));
+        rule(new Effect.CopyInto(board), new Effect.CopyInto(loans));
+        arrives("Loan form");
+        assertThat(counts("Board")).isEqualTo("1/1");
+        assertThat(counts("Loans")).isEqualTo("1/1");
+    }
+
+    @Test
     void nothingIsCopiedIntoTheFolderThatItIsFiledInto() {
         rule(new Effect.CopyInto(loans), new Effect.FileInto(loans));
         arrives("Loan form");
