@@ -112,33 +112,30 @@ public class ListStore {
                 keys);
     }
 
-    /** How many messages there are that the list stands for if it is narrowed to each filter, besides those it has. */
+    /**
+     * How many messages are in a list.
+     *
+     * @param narrowed how many would be left with each filter, besides those that it has
+     */
+    public record Figures(int size, Map<Filter, Integer> narrowed) {}
+
     @Transactional(readOnly = true)
-    public Map<Filter, Integer> counts(long userId, ListQuery query) {
+    public Figures figures(long userId, ListQuery query) {
         fitPlan(query);
-        String sql = "select "
+        String sql = "select count(*) as size"
                 + Arrays.stream(Filter.values())
                         .map(filter ->
-                                "count(*) filter (where " + condition(filter, "m", "h") + ") as " + filter.name())
-                        .collect(Collectors.joining(", "))
+                                ", count(*) filter (where " + condition(filter, "m", "h") + ") as " + filter.name())
+                        .collect(Collectors.joining())
                 + from(query, true) + where(query, "m", "h");
         return bind(jdbc.sql(sql), userId, query)
                 .query((row, number) -> {
-                    Map<Filter, Integer> counts = new EnumMap<>(Filter.class);
+                    Map<Filter, Integer> narrowed = new EnumMap<>(Filter.class);
                     for (Filter filter : Filter.values()) {
-                        counts.put(filter, row.getInt(filter.name()));
+                        narrowed.put(filter, row.getInt(filter.name()));
                     }
-                    return counts;
+                    return new Figures(row.getInt("size"), narrowed);
                 })
-                .single();
-    }
-
-    /** How many messages are in the list. */
-    @Transactional(readOnly = true)
-    public int size(long userId, ListQuery query) {
-        fitPlan(query);
-        return bind(jdbc.sql("select count(*)" + from(query, false) + where(query, "m", "h")), userId, query)
-                .query(Integer.class)
                 .single();
     }
 

@@ -205,9 +205,9 @@ class ListStoreTest {
     @Test
     void filtersCombineAndAreCounted() {
         ListQuery unread = inbox(null, Set.of(Filter.UNREAD), Arrangement.USUAL, null, 100);
-        assertThat(cabinet.lists.size(user, unread)).isEqualTo(30);
+        assertThat(cabinet.lists.figures(user, unread).size()).isEqualTo(30);
         cabinet.people.markKey(user, "a01@b.example", true);
-        Map<Filter, Integer> counts = cabinet.lists.counts(user, unread);
+        Map<Filter, Integer> counts = cabinet.lists.figures(user, unread).narrowed();
         assertThat(counts).containsEntry(Filter.UNREAD, 30).containsEntry(Filter.KEY_PEOPLE, 1);
         ListQuery both = inbox(null, Set.of(Filter.UNREAD, Filter.KEY_PEOPLE), Arrangement.USUAL, null, 100);
         assertThat(page(both))
@@ -216,7 +216,7 @@ class ListStoreTest {
         assertThat(cabinet.lists.all(user, both)).containsExactly(ALL.get(1));
         for (Filter filter : Filter.values()) {
             ListQuery one = inbox(null, Set.of(filter), Arrangement.USUAL, null, 100);
-            assertThat(page(one)).hasSize(cabinet.lists.size(user, one));
+            assertThat(page(one)).hasSize(cabinet.lists.figures(user, one).size());
         }
     }
 

@@ -289,7 +289,7 @@ final class ListBench {
         ListQuery query = new ListQuery(new ListQuery.InFolder(folder), null, Set.of(), Arrangement.USUAL, null, PAGE);
         compare(
                 "what each filter would leave of the Inbox",
-                () -> lists.counts(application.user, query),
+                () -> lists.figures(application.user, query),
                 () -> get("/mail/inbox", "pills"));
     }
 

@@ -81,9 +81,7 @@ class DeskController {
         model.addAttribute("address", address);
         model.addAttribute("spot", listing.spot());
         if ("pills".equals(target)) {
-            ListQuery query = listing.query(null, 1);
-            model.addAttribute("counts", lists.counts(person.id(), query));
-            model.addAttribute("size", lists.size(person.id(), query));
+            model.addAttribute("counted", lists.figures(person.id(), listing.query(null, 1)));
             return "desk/rows :: pills";
         }
         addRows(person, wish, listing, model);
@@ -96,8 +94,7 @@ class DeskController {
         model.addAttribute(
                 "slots", sheets.slots(person, sheet.orElse(null), listing.spot().folder()));
         model.addAttribute("dueChoices", dates.dueChoices());
-        model.addAttribute("counts", null);
-        model.addAttribute("size", null);
+        model.addAttribute("counted", null);
         return "desk/page";
     }
 
