@@ -128,10 +128,10 @@ class ActController {
             return answers.told(
                     person, standing, Notice.told("That is done, or this server was started anew since."), model);
         }
-        if (progress.outcome() != null) {
-            return answers.told(person, standing, Notice.done(progress.outcome().title()), model);
+        if (progress.stage() == LongActs.Stage.DONE) {
+            return answers.told(person, standing, Notice.done(progress.title()), model);
         }
-        if (progress.failed()) {
+        if (progress.stage() == LongActs.Stage.STOPPED) {
             return answers.told(
                     person,
                     standing,

@@ -1,6 +1,5 @@
 package app.schublade.web.desk;
 
-import app.schublade.store.FilingStore;
 import jakarta.annotation.PreDestroy;
 import java.util.List;
 import java.util.Map;
@@ -33,35 +32,30 @@ class LongActs {
         return thread;
     });
 
-    /**
-     * How far an act is.
-     *
-     * @param outcome what it did, once it is done
-     */
-    public record Progress(
-            String id,
-            long userId,
-            String title,
-            int done,
-            int total,
-            FilingStore.@Nullable Outcome outcome,
-            boolean failed)
-            implements HowFar {
+    /** Whether an act goes on. */
+    enum Stage {
+        RUNNING,
+        DONE,
+        STOPPED
+    }
+
+    /** How far an act is. */
+    public record Progress(String id, long userId, String title, int done, int total, Stage stage) implements HowFar {
         @Override
         public String address() {
             return "/act/" + id;
         }
 
         Progress after(int messages) {
-            return new Progress(id, userId, title, messages, total, null, false);
+            return new Progress(id, userId, title, messages, total, stage);
         }
 
-        Progress ended(FilingStore.@Nullable Outcome result) {
-            return new Progress(id, userId, title, done, total, result, result == null);
+        Progress ended(Stage how) {
+            return new Progress(id, userId, title, done, total, how);
         }
 
         boolean isOver() {
-            return failed || outcome != null;
+            return stage != Stage.RUNNING;
         }
     }
 
@@ -71,7 +65,7 @@ class LongActs {
         if (all.size() > REMEMBERED) {
             all.values().removeIf(Progress::isOver);
         }
-        Progress begun = new Progress(id, userId, title, 0, messages.size(), null, false);
+        Progress begun = new Progress(id, userId, title, 0, messages.size(), Stage.RUNNING);
         all.put(id, begun);
         executor.execute(() -> carryOut(begun, messages, work));
         return id;
@@ -87,10 +81,10 @@ class LongActs {
                 progress = progress.after(from + part.size());
                 all.put(begun.id(), progress);
             }
-            all.put(begun.id(), progress.ended(new FilingStore.Outcome(batch, begun.title(), List.of(), 0)));
+            all.put(begun.id(), progress.ended(Stage.DONE));
         } catch (RuntimeException e) {
             LOG.error("An act on many messages stopped: {}", begun.title(), e);
-            all.put(begun.id(), progress.ended(null));
+            all.put(begun.id(), progress.ended(Stage.STOPPED));
         }
     }
 
