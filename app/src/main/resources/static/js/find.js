@@ -9,6 +9,7 @@
   const box = () => document.getElementById('find');
   const list = () => document.getElementById('finds');
   const options = () => [...list().querySelectorAll('[role=option]')];
+  const selected = () => options().find((one) => one.getAttribute('aria-selected') === 'true');
 
   const close = () => {
     list().hidden = true;
@@ -58,7 +59,12 @@
     }
     const found = [...commands(typed.toLowerCase().split(/\s+/)), ...await places(typed)];
     if (number !== asked || document.activeElement !== box()) return;
-    found.forEach((one, index) => { one.id = 'finds-' + index; });
+    // What was chosen with the arrows stays chosen when what the last letters find comes only then.
+    const before = selected()?.textContent;
+    found.forEach((one, index) => {
+      one.id = 'finds-' + index;
+      one.setAttribute('aria-selected', String(one.textContent === before));
+    });
     list().replaceChildren(...found);
     list().hidden = found.length === 0;
     box().setAttribute('aria-expanded', String(found.length > 0));
@@ -81,7 +87,7 @@
       event.preventDefault();
       move(event.key === 'ArrowDown' ? 1 : -1);
     } else if (event.key === 'Enter') {
-      const chosen = options().find((one) => one.getAttribute('aria-selected') === 'true');
+      const chosen = selected();
       if (chosen) {
         event.preventDefault();
         chosen.click();
