@@ -1,4 +1,4 @@
--- Copies of messages, in the same account or in another one.
+-- Copies, columns, colours, several categories, deleted folders; and what rules do besides filing.
 
 -- other_id: of an order to copy or to fetch, the copy; of an order to bring a copy to another account, the original, which
 -- goes to the trash, as a part of the act batch_id, when the copy is certain.
