@@ -198,12 +198,7 @@ public class Copier {
     }
 
     private List<Copy> numbered(List<Copy> copies) {
-        Iterator<Long> ids = jdbc.sql(
-                        "select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
-                .param(copies.size())
-                .query(Long.class)
-                .list()
-                .iterator();
+        Iterator<Long> ids = IntakeStore.newIds(jdbc, copies.size());
         return copies.stream()
                 .map(copy -> new Copy(copy.original(), ids.next(), copy.account(), copy.folder(), copy.hit()))
                 .toList();

@@ -116,13 +116,17 @@ public class IntakeStore {
                 .collect(Collectors.toSet());
     }
 
-    private List<Row> number(List<Incoming> incoming) {
-        Iterator<Long> ids = jdbc.sql(
-                        "select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
-                .param(incoming.size())
+    /** The ids that so many new messages get. */
+    static Iterator<Long> newIds(JdbcClient jdbc, int messages) {
+        return jdbc.sql("select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
+                .param(messages)
                 .query(Long.class)
                 .list()
                 .iterator();
+    }
+
+    private List<Row> number(List<Incoming> incoming) {
+        Iterator<Long> ids = newIds(jdbc, incoming.size());
         return incoming.stream().map(one -> new Row(ids.next(), one)).toList();
     }
 

@@ -26,7 +26,7 @@ public class RuleOrderStore {
         if (from < 0 || to < 0 || to >= order.size()) {
             return;
         }
-        handOn(userId, id);
+        handOn(userId, id, order);
         order.add(to, order.remove(from));
         store(order);
     }
@@ -38,7 +38,7 @@ public class RuleOrderStore {
         if (id == other || !order.contains(id) || !order.contains(other)) {
             return;
         }
-        handOn(userId, id);
+        handOn(userId, id, order);
         order.remove(id);
         order.add(order.indexOf(other), id);
         store(order);
@@ -50,7 +50,7 @@ public class RuleOrderStore {
     public void putLast(long userId, long id) {
         List<Long> order = order(userId);
         if (order.contains(id)) {
-            handOn(userId, id);
+            handOn(userId, id, order);
             order.remove(id);
             order.add(id);
             store(order);
@@ -91,21 +91,24 @@ public class RuleOrderStore {
 
     /** A rule leaves its place: what stands above it stands above the next one then, if that has no heading of its own. */
     void handOn(long userId, long id) {
-        List<Long> order = order(userId);
+        handOn(userId, id, order(userId));
+    }
+
+    private void handOn(long userId, long id, List<Long> order) {
         int next = order.indexOf(id) + 1;
         if (next > 0 && next < order.size()) {
             pass(userId, id, order.get(next));
+        } else {
+            setHeading(userId, id, "");
         }
-        setHeading(userId, id, "");
     }
 
+    /** One rule's heading stands above another then, unless that has its own; the first has none any more. */
     private void pass(long userId, long from, long to) {
         jdbc.sql("""
                         update rule t set heading = f.heading from rule f
                         where f.id = ? and t.id = ? and t.user_id = ? and f.heading is not null and t.heading is null
                         """).params(from, to, userId).update();
-        jdbc.sql("update rule set heading = null where id = ? and user_id = ?")
-                .params(from, userId)
-                .update();
+        setHeading(userId, from, "");
     }
 }

@@ -192,8 +192,7 @@ final class OrderRunner {
         List<Order> done = new ArrayList<>(group);
         done.removeAll(left);
         for (Order order : left) {
-            long uid = moved.getOrDefault(order.uid(), 0L);
-            long found = uid > 0 ? uid : find(order, target);
+            long found = found(moved.getOrDefault(order.uid(), 0L), order, target);
             if (found > 0) {
                 tools.copies().locate(order.messageId(), target.id(), found);
                 done.add(order);
@@ -240,8 +239,7 @@ final class OrderRunner {
         imap.ensureOpen(source.serverName());
         Map<Long, Long> made = left.isEmpty() ? Map.of() : imap.copy(uids(left), target.serverName());
         for (Order order : left) {
-            long uid = made.getOrDefault(order.uid(), 0L);
-            long found = uid > 0 ? uid : find(order, target);
+            long found = found(made.getOrDefault(order.uid(), 0L), order, target);
             if (found > 0) {
                 tools.copier().copied(order, target.id(), found);
                 done.add(order);
@@ -287,13 +285,18 @@ final class OrderRunner {
         Set<String> marks = parcel.marks().stream()
                 .filter(mark -> mark.startsWith("\\") || target.keywords())
                 .collect(Collectors.toSet());
-        long uid = imap.append(target.serverName(), parcel.source(), parcel.received(), marks)
+        long told = imap.append(target.serverName(), parcel.source(), parcel.received(), marks)
                 .orElse(0);
-        long found = uid > 0 ? uid : find(order, target);
+        long found = found(told, order, target);
         if (found == 0) {
             throw MailException.notShown();
         }
         return found;
+    }
+
+    /** The UID that the server told, or else that of the message where it must be; 0 if it is not there. */
+    private long found(long told, Order order, Mailbox target) throws MailException {
+        return told > 0 ? told : find(order, target);
     }
 
     /** The UID of a message that an earlier try has put there; 0 if there is none. */

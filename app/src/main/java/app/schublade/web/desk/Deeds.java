@@ -19,7 +19,6 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.UnaryOperator;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -202,24 +201,21 @@ class Deeds {
         LocalDate due = category.dueDays() == null ? null : dates.today().plusDays(category.dueDays());
         if (Boolean.FALSE.equals(wish.on())) {
             return new Change(
-                    "Took off the category " + chosen.name(),
-                    state -> state.categorised(others(state, chosen, ranked).toList()));
+                    "Took off the category " + chosen.name(), state -> categorised(state, chosen.id(), false, ranked));
         }
         boolean several = habits.of(userId).severalCategories();
         return new Change("Category " + chosen.name(), state -> {
-            State categorised = several
-                    ? state.categorised(ranked.stream()
-                            .filter(id ->
-                                    id == chosen.id() || state.categories().contains(id))
-                            .toList())
-                    : state.categorised(chosen.id());
+            State categorised =
+                    several ? categorised(state, chosen.id(), true, ranked) : state.categorised(chosen.id());
             return due == null ? categorised : categorised.due(due);
         });
     }
 
-    private static Stream<Long> others(State state, CategoryRef category, List<Long> ranked) {
-        return ranked.stream()
-                .filter(id -> id != category.id() && state.categories().contains(id));
+    /** With one category more or less; the others stay. */
+    private static State categorised(State state, long category, boolean on, List<Long> ranked) {
+        return state.categorised(ranked.stream()
+                .filter(id -> id == category ? on : state.categories().contains(id))
+                .toList());
     }
 
     private Change due(@Nullable LocalDate day) {
