@@ -51,6 +51,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-label', (event) => this.act('label', event.detail));
       on(document, 'picked-tray', (event) => this.act('tray', event.detail));
       on(document, 'picked-due', (event) => this.act('due', event.detail));
+      on(document, 'picked-tickler', (event) => this.act('tickler', event.detail));
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
       });
@@ -229,7 +230,7 @@ document.addEventListener('alpine:init', () => {
       }
       clearTimeout(this.glance);
       const meant = this.list.meant();
-      if (MOVES.includes(deed)) {
+      if (MOVES.includes(deed) || (deed === 'tickler' && extra.due && this.moves)) {
         const posted = this.post(deed, meant, extra);
         if (this.moves) this.goOn(posted);
       } else if (MARKS.includes(deed)) {

@@ -18,6 +18,12 @@
     notice()?.replaceChildren(span);
   };
 
+  // Where days begin and end is what the browser says, until the user chooses.
+  addEventListener('DOMContentLoaded', () => {
+    const zone = document.querySelector('[data-zone]');
+    if (zone) zone.value = Intl.DateTimeFormat().resolvedOptions().timeZone ?? '';
+  });
+
   const token = () => {
     const csrf = document.querySelector('meta[name=csrf]');
     return csrf ? { [csrf.dataset.header]: csrf.content } : {};

@@ -75,13 +75,13 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
-  /** Asks for a day. */
-  Alpine.data('dueDialog', () => ({
+  /** Asks for a day: a due date, or that of the tickler. */
+  Alpine.data('dayDialog', () => ({
     listeners: new AbortController(),
 
     init() {
       document.addEventListener('open-picker', (event) => {
-        if (event.detail.kind === 'due') this.$root.showModal();
+        if (event.detail.kind === this.$root.dataset.kind) this.$root.showModal();
       }, { signal: this.listeners.signal });
     },
 
@@ -94,7 +94,7 @@ document.addEventListener('alpine:init', () => {
     announce(due, cleared = false) {
       if (!due && !cleared) return;
       this.$root.close();
-      document.dispatchEvent(new CustomEvent('picked-due', { detail: { due } }));
+      document.dispatchEvent(new CustomEvent('picked-' + this.$root.dataset.kind, { detail: { due } }));
     },
   }));
 });

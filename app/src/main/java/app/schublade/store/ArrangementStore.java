@@ -32,7 +32,7 @@ public class ArrangementStore {
                         row.getBoolean(3),
                         Columns.parse(row.getString(4))))
                 .optional()
-                .orElse(Arrangement.USUAL);
+                .orElse(Arrangement.usualIn(place));
     }
 
     public void keep(long userId, String place, Arrangement arrangement) {

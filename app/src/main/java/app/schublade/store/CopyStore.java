@@ -47,7 +47,7 @@ public class CopyStore {
         Map<Long, Copy> copies = new HashMap<>();
         jdbc.sql("""
                         select c.uid, m.id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
-                            m.tray_id,
+                            m.tray_id, m.until_on,
                             array(select label_id from message_label where message_id = m.id) as labels
                         from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ? and\s""" + condition)
                 .params(values)

@@ -53,7 +53,9 @@ public class FilingStore {
         /** A rule, as mail arrived. */
         ARRIVAL,
         /** A rule that the user ran over mail that was there. */
-        RUN
+        RUN,
+        /** The tickler, on the day. */
+        TICKLER
     }
 
     /**
@@ -105,7 +107,7 @@ public class FilingStore {
         hits.forEach((id, all) -> {
             Moving moving = before.get(id);
             if (moving != null) {
-                List<Step> one = steps(moving, all);
+                List<Step> one = steps(moving, all, Map.of());
                 parts.addAll(one);
                 wholes.add(new Step(
                         moving, one.isEmpty() ? moving.state() : last(one).after(), null));
@@ -120,13 +122,14 @@ public class FilingStore {
                 0);
     }
 
-    /** What each rule in turn does to a message, without those that change nothing. */
-    private static List<Step> steps(Moving moving, List<Verdict.Hit> hits) {
+    /** What each rule in turn does to a message, without those that do nothing. */
+    private static List<Step> steps(Moving moving, List<Verdict.Hit> hits, Map<Integer, List<String>> besides) {
         List<Step> steps = new ArrayList<>();
         State state = moving.state();
         for (Verdict.Hit hit : hits) {
-            Step step = new Step(new Moving(moving.id(), moving.accountId(), state), hit.on(state), hit);
-            if (step.changesSomething()) {
+            List<String> done = besides.getOrDefault(hit.number(), List.of());
+            Step step = new Step(new Moving(moving.id(), moving.accountId(), state), hit.on(state), hit, done);
+            if (step.changesSomething() || !done.isEmpty()) {
                 steps.add(step);
                 state = step.after();
             }
@@ -138,12 +141,23 @@ public class FilingStore {
         return steps.get(steps.size() - 1);
     }
 
-    /** What the rules did to a message that is just being stored: it is there already as they want it. */
-    Outcome recordArrival(long userId, long messageId, long accountId, State arrived, Verdict verdict) {
+    /**
+     * What the rules did to a message that is just being stored: it is there already as they want it.
+     *
+     * @param besides what they did besides changing it, in words, by their numbers
+     */
+    Outcome recordArrival(
+            long userId,
+            long messageId,
+            long accountId,
+            State arrived,
+            Verdict verdict,
+            Map<Integer, List<String>> besides) {
         Moving moving = new Moving(messageId, accountId, arrived);
-        List<Step> steps = steps(moving, verdict.hits());
+        List<Step> steps = steps(moving, verdict.hits(), besides);
         if (!steps.isEmpty()) {
-            String title = "Filed by " + steps.get(0).ruleName();
+            boolean filed = steps.stream().anyMatch(Step::changesSomething);
+            String title = (filed ? "Filed by " : "Seen by ") + steps.get(0).ruleName();
             long batch = ledger.openBatch(userId, Cause.ARRIVAL, title);
             ledger.write(batch, steps);
             ledger.order(List.of(new Step(moving, last(steps).after(), null)));
@@ -294,8 +308,17 @@ public class FilingStore {
     /** A message as it was when it was locked. */
     record Moving(long id, long accountId, State state) {}
 
-    /** One message's change; hit is null if it was no rule. */
-    record Step(Moving moving, State after, Verdict.@Nullable Hit hit) {
+    /**
+     * One message's change.
+     *
+     * @param hit null if it was no rule
+     * @param besides what the rule did besides, in words
+     */
+    record Step(Moving moving, State after, Verdict.@Nullable Hit hit, List<String> besides) {
+        Step(Moving moving, State after, Verdict.@Nullable Hit hit) {
+            this(moving, after, hit, List.of());
+        }
+
         Change change() {
             return new Change(moving.state(), after);
         }
@@ -314,7 +337,7 @@ public class FilingStore {
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
                         select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
-                            m.tray_id, array(select label_id from message_label where message_id = m.id) as labels
+                            m.tray_id, m.until_on, array(select label_id from message_label where message_id = m.id) as labels
                         from message m where m.user_id = :user and m.id = any(:ids) order by m.id for update of m
                         """)
                 .param("user", userId)
@@ -341,7 +364,8 @@ public class FilingStore {
                 row.getObject(category, Long.class),
                 Set.of(longs(row.getArray(ending.isEmpty() ? "also_categories" : "also" + ending))),
                 Arrays.stream(longs(row.getArray("labels" + ending))).collect(Collectors.toSet()),
-                row.getObject(ending.isEmpty() ? "tray_id" : "tray" + ending, Long.class));
+                row.getObject(ending.isEmpty() ? "tray_id" : "tray" + ending, Long.class),
+                row.getObject(ending.isEmpty() ? "until_on" : "until" + ending, LocalDate.class));
     }
 
     private static Long[] longs(Array array) throws SQLException {

@@ -36,7 +36,7 @@ public class IntakeStore {
     private final OrderStore orders;
     private final Copier copier;
     private final NotificationStore notifications;
-    private final RuleAnswers answers;
+    private final RuleMail ruleMail;
     private final Ledger ledger;
     private final ApplicationEventPublisher events;
 
@@ -47,7 +47,7 @@ public class IntakeStore {
             OrderStore orders,
             Copier copier,
             NotificationStore notifications,
-            RuleAnswers answers,
+            RuleMail ruleMail,
             Ledger ledger,
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
@@ -56,7 +56,7 @@ public class IntakeStore {
         this.orders = orders;
         this.copier = copier;
         this.notifications = notifications;
-        this.answers = answers;
+        this.ruleMail = ruleMail;
         this.ledger = ledger;
         this.events = events;
     }
@@ -89,9 +89,9 @@ public class IntakeStore {
                     row.id(),
                     account.id(),
                     row.incoming().arrived(),
-                    row.incoming().verdict());
+                    row.incoming().verdict(),
+                    ruleMail.write(account, row.id(), row.incoming()));
             notifications.note(account.userId(), row.id(), hits);
-            answers.answer(account, row.id(), row.incoming().mail(), hits);
             hits.stream()
                     .filter(hit -> !hit.copies().isEmpty())
                     .findFirst()
@@ -144,7 +144,8 @@ public class IntakeStore {
                 "category_id",
                 "also_categories",
                 "due_on",
-                "tray_id");
+                "tray_id",
+                "until_on");
         for (Row row : rows) {
             State state = row.incoming().filed();
             bulk.row()
@@ -159,7 +160,8 @@ public class IntakeStore {
                     .number(state.category())
                     .numbers(state.also())
                     .date(state.due())
-                    .number(state.tray());
+                    .number(state.tray())
+                    .date(state.until());
         }
         return bulk;
     }

@@ -39,8 +39,8 @@ class Ledger {
                 insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
                     unread_before, unread_after, flagged_before, flagged_after, due_before, due_after,
                     category_before, category_after, also_before, also_after, labels_before, labels_after, tray_before,
-                    tray_after)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    tray_after, until_before, until_after, besides)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 """, steps, JDBC_BATCH, (statement, step) -> {
             Object[] row = row(batch, step);
             for (int i = 0; i < row.length; i++) {
@@ -75,7 +75,10 @@ class Ledger {
             before.labels().toArray(Long[]::new),
             after.labels().toArray(Long[]::new),
             before.tray(),
-            after.tray()
+            after.tray(),
+            before.until(),
+            after.until(),
+            step.besides().toArray(String[]::new)
         };
     }
 

@@ -18,10 +18,15 @@ final class ListOrder {
     /** Letters as people order them, in every language: "Ä" stands beside "A". */
     private static final String ALPHABET = " collate \"und-x-icu\"";
 
+    /** Until when something must be done; in the tickler, until when it lies there. */
+    private final String day;
+
     private final List<Part> keys;
     private final boolean ascending;
 
-    ListOrder(Arrangement arrangement) {
+    ListOrder(ListQuery query) {
+        Arrangement arrangement = query.arrangement();
+        day = query.place() instanceof ListQuery.InTickler ? "m.until_on" : "m.due_on";
         keys = keys(arrangement);
         ascending = arrangement.order() == Arrangement.Order.OLDEST;
     }
@@ -55,7 +60,7 @@ final class ListOrder {
         }
     }
 
-    private static List<Part> keys(Arrangement arrangement) {
+    private List<Part> keys(Arrangement arrangement) {
         List<Part> keys = new ArrayList<>();
         Part group = group(arrangement);
         if (group != null) {
@@ -68,13 +73,13 @@ final class ListOrder {
         return keys;
     }
 
-    private static @Nullable Part group(Arrangement arrangement) {
+    private @Nullable Part group(Arrangement arrangement) {
         return switch (arrangement.grouping()) {
             case NONE -> null;
             case DAY ->
                 arrangement.order().key() == Arrangement.Key.DATE
                         ? null
-                        : Part.number("(date_trunc('day', m.received_at)::date - date '2000-01-01')", false);
+                        : Part.number("(cast(m.received_at at time zone :zone as date) - date '2000-01-01')", false);
             case SENDER -> Part.ofHead("lower(h.sender_address)", true, true);
             case ACCOUNT -> Part.number(place("accounts", "account_id"), true);
             case CATEGORY -> rank(true);
@@ -88,7 +93,7 @@ final class ListOrder {
         };
     }
 
-    private static @Nullable Part sort(Arrangement.Order order) {
+    private @Nullable Part sort(Arrangement.Order order) {
         boolean ascending = order.ascending();
         return switch (order.key()) {
             case DATE -> null;
@@ -113,8 +118,8 @@ final class ListOrder {
         return "coalesce(array_position(:" + order + ", m." + column + "), " + LAST + ")";
     }
 
-    private static Part due(boolean ascending) {
-        return Part.number("coalesce(m.due_on - date '2000-01-01', " + LAST + ")", ascending);
+    private Part due(boolean ascending) {
+        return Part.number("coalesce(" + day + " - date '2000-01-01', " + LAST + ")", ascending);
     }
 
     boolean needsHead() {

@@ -46,6 +46,9 @@ public record ListQuery(
     /** The messages that have one of these labels. */
     public record WithLabel(Set<Long> labels) implements Place {}
 
+    /** The messages in the tickler, and those that came back from there and lie in the Inbox. */
+    public record InTickler(long folder) implements Place {}
+
     /** All messages that are flagged. */
     public record Flagged() implements Place {}
 

@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * A message as a list shows it; its size in bytes.
  *
  * @param also its categories of lower ranks
+ * @param until the day when it comes back from the tickler, or came back
  */
 public record ListRow(
         long id,
@@ -24,6 +25,7 @@ public record ListRow(
         @Nullable Long categoryId,
         List<Long> also,
         @Nullable Long tray,
+        @Nullable LocalDate until,
         @Nullable Long conversation,
         List<Long> labels,
         Address sender,

@@ -22,9 +22,11 @@ public class ListStore {
     private static final String OUT_OF_SIGHT = SpecialUse.JUNK.name() + "," + SpecialUse.TRASH.name();
 
     private final JdbcClient jdbc;
+    private final Zones zones;
 
-    public ListStore(JdbcClient jdbc) {
+    public ListStore(JdbcClient jdbc, Zones zones) {
         this.jdbc = jdbc;
+        this.zones = zones;
     }
 
     /**
@@ -61,7 +63,7 @@ public class ListStore {
     @Transactional(readOnly = true)
     public List<Line> page(long userId, Ranks ranks, ListQuery query) {
         fitPlan(query);
-        ListOrder order = new ListOrder(query.arrangement());
+        ListOrder order = new ListOrder(query);
         boolean continued = order.fits(query.after());
         String chosen = "select m.*" + order.columns() + from(query, order.needsHead()) + where(query, "m", "h")
                 + (continued ? " and " + order.after() : "")
@@ -73,6 +75,7 @@ public class ListStore {
                 + " from (" + chosen + ") m join message_head h on h.message_id = m.id order by " + order.orderBy("m");
         JdbcClient.StatementSpec statement = bind(jdbc.sql(sql), userId, query)
                 .param("limit", query.limit())
+                .param("zone", zones.of(userId).getId())
                 .param("labels", ranks.labels().toArray(Long[]::new))
                 .param("categories", ranks.categories().toArray(Long[]::new))
                 .param("trays", ranks.trays().toArray(Long[]::new))
@@ -240,6 +243,9 @@ public class ListStore {
         if (place instanceof ListQuery.Conversation) {
             return alias + ".conversation_id = :conversation";
         }
+        if (place instanceof ListQuery.InTickler) {
+            return "(" + alias + ".folder_id = :folder or " + alias + ".until_on is not null)";
+        }
         if (place instanceof ListQuery.Flagged) {
             return alias + ".flagged";
         }
@@ -258,6 +264,9 @@ public class ListStore {
         }
         if (place instanceof ListQuery.InTray in) {
             return bound.param("folder", in.inbox()).param("tray", in.tray());
+        }
+        if (place instanceof ListQuery.InTickler in) {
+            return bound.param("folder", in.folder());
         }
         if (place instanceof ListQuery.WithLabel with) {
             return bound.param("wanted", with.labels().toArray(Long[]::new));

@@ -26,7 +26,7 @@ public class MessageStore {
 
     static final String COLUMNS = """
             select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.attachments, m.category_id,
-                m.also_categories,                m.tray_id, m.conversation_id,
+                m.also_categories, m.tray_id, m.until_on, m.conversation_id,
                 array(select label_id from message_label where message_id = m.id) as labels,
                 h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to\s""";
 
@@ -38,9 +38,19 @@ public class MessageStore {
         this.jdbc = jdbc;
     }
 
-    /** What a rule did to a message and was not undone. */
+    /**
+     * What a rule did to a message and was not undone.
+     *
+     * @param besides what it did that did not change the message, in words
+     */
     public record Filed(
-            long batch, @Nullable Long rule, String ruleName, List<String> reasons, Change change, Instant at) {}
+            long batch,
+            @Nullable Long rule,
+            String ruleName,
+            List<String> reasons,
+            Change change,
+            List<String> besides,
+            Instant at) {}
 
     public Optional<ListRow> row(long userId, long id) {
         return jdbc.sql(ROW + "where m.user_id = ? and m.id = ?")
@@ -62,6 +72,7 @@ public class MessageStore {
                 row.getObject("category_id", Long.class),
                 Arrays.asList((Long[]) row.getArray("also_categories").getArray()),
                 row.getObject("tray_id", Long.class),
+                row.getObject("until_on", LocalDate.class),
                 row.getObject("conversation_id", Long.class),
                 Arrays.asList((Long[]) row.getArray("labels").getArray()),
                 new Address(row.getString("sender_name"), row.getString("sender_address")),
@@ -114,6 +125,7 @@ public class MessageStore {
                         row.getString("rule_name"),
                         Arrays.asList((String[]) row.getArray("reasons").getArray()),
                         new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
+                        Arrays.asList((String[]) row.getArray("besides").getArray()),
                         row.getTimestamp("at").toInstant()))
                 .list();
     }

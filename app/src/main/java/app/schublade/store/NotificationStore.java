@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.message.Address;
 import java.util.List;
@@ -24,8 +25,9 @@ public class NotificationStore {
     /** Notes what is to be told of a message that has just arrived; once, however many rules want it. */
     void note(long userId, long message, List<Verdict.Hit> hits) {
         List<Boolean> wishes = hits.stream()
-                .flatMap(hit -> hit.notice().stream())
-                .map(notice -> notice.sound())
+                .flatMap(hit -> hit.besides().stream())
+                .filter(Effect.Notify.class::isInstance)
+                .map(notice -> ((Effect.Notify) notice).sound())
                 .toList();
         if (!wishes.isEmpty()) {
             jdbc.sql("delete from notification where user_id = ? and at < now() - " + OLD)

@@ -1,5 +1,7 @@
 package app.schublade.store;
 
+import app.schublade.core.format.MailWriter;
+import app.schublade.core.format.Outline;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -8,6 +10,7 @@ import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.UUID;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -44,6 +47,7 @@ public class OutgoingStore {
      * A message that is written or on its way.
      *
      * @param answers the message here that it answers, or null
+     * @param forwards what it passes on, or null
      * @param trouble why it was not taken, a sentence for the user
      */
     public record Outgoing(
@@ -53,10 +57,14 @@ public class OutgoingStore {
             Text text,
             @Nullable String inReplyTo,
             List<String> references,
+            @Nullable Forwards forwards,
             State state,
             int tries,
             @Nullable String trouble,
             Instant changedAt) {}
+
+    /** Another message here that one passes on; attached as it came, or only its files. */
+    public record Forwards(long message, boolean attached) {}
 
     /** Begins a message. */
     public long begin(
@@ -129,14 +137,26 @@ public class OutgoingStore {
         return kept > 0;
     }
 
-    /** Puts a message on its way, from the due time on. Returns whether it was not on its way already. */
-    public boolean send(long userId, long id, String messageId, byte[] source, Instant due) {
+    /** The message passes another one on. */
+    void enclose(long id, long message, boolean attached) {
+        jdbc.sql("update outgoing set forwards = ?, forwards_attached = ? where id = ?")
+                .params(message, attached, id)
+                .update();
+    }
+
+    /**
+     * Writes the message and puts it on its way, to leave when the time to take it back is over. Returns whether it was not
+     * on its way already.
+     */
+    public boolean send(long userId, long id, Outline outline, Instant now, Duration grace) {
+        String messageId = UUID.randomUUID() + "@" + outline.from().domain();
+        byte[] source = MailWriter.write(outline, messageId, now);
         return jdbc.sql("""
                         update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
                             tries = 0, trouble = null, changed_at = now()
                         where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
                         """)
-                        .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
+                        .params(messageId, source, now.plus(grace).atOffset(ZoneOffset.UTC), userId, id)
                         .update()
                 > 0;
     }
@@ -223,6 +243,9 @@ public class OutgoingStore {
                         row.getString("body")),
                 row.getString("in_reply_to"),
                 Arrays.asList((String[]) row.getArray("refs").getArray()),
+                row.getObject("forwards") == null
+                        ? null
+                        : new Forwards(row.getLong("forwards"), row.getBoolean("forwards_attached")),
                 State.valueOf(row.getString("state")),
                 row.getInt("tries"),
                 row.getString("trouble"),

@@ -18,8 +18,10 @@ import org.springframework.stereotype.Repository;
 @Repository
 public class RecordStore {
     private final JdbcClient jdbc;
+    private final Zones zones;
 
-    public RecordStore(JdbcClient jdbc) {
+    public RecordStore(JdbcClient jdbc, Zones zones) {
+        this.zones = zones;
         this.jdbc = jdbc;
     }
 
@@ -44,6 +46,7 @@ public class RecordStore {
      * @param id the later, the larger
      * @param rule null if the user did it, or if the rule was deleted since
      * @param ruleName empty if the user did it
+     * @param besides what the rule did that did not change the message, in words
      * @param inBatch how many messages the same act changed
      * @param open of how many of them it is not taken back
      */
@@ -62,6 +65,7 @@ public class RecordStore {
             String ruleName,
             List<String> reasons,
             Change change,
+            List<String> besides,
             boolean undone) {}
 
     /**
@@ -121,15 +125,15 @@ public class RecordStore {
                 .param("rule", filter.rule())
                 .param("folder", filter.folder())
                 .param("account", filter.account())
-                .param("since", start(day))
-                .param("until", start(day == null ? null : day.plusDays(1)))
+                .param("since", start(day, zones.of(userId)))
+                .param("until", start(day == null ? null : day.plusDays(1), zones.of(userId)))
                 .param("most", most)
                 .query(RecordStore::line)
                 .list();
     }
 
-    private static java.time.@Nullable OffsetDateTime start(@Nullable LocalDate day) {
-        return day == null ? null : day.atStartOfDay(ZoneId.systemDefault()).toOffsetDateTime();
+    private static java.time.@Nullable OffsetDateTime start(@Nullable LocalDate day, ZoneId zone) {
+        return day == null ? null : day.atStartOfDay(zone).toOffsetDateTime();
     }
 
     private static Line line(ResultSet row, int number) throws SQLException {
@@ -149,6 +153,7 @@ public class RecordStore {
                 ruleName == null ? "" : ruleName,
                 Arrays.asList((String[]) row.getArray("reasons").getArray()),
                 new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
+                Arrays.asList((String[]) row.getArray("besides").getArray()),
                 row.getTimestamp("undone_at") != null);
     }
 

@@ -1,7 +1,6 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.Condition;
-import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
@@ -9,11 +8,7 @@ import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
-import app.schublade.core.place.TrayRef;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -40,20 +35,6 @@ public class RuleStore {
         this.jdbc = jdbc;
         this.places = places;
         this.accounts = accounts;
-    }
-
-    /** How an effect is called in the database. */
-    private enum Kind {
-        FILE,
-        COPY,
-        LABEL,
-        CATEGORY,
-        READ,
-        FLAG,
-        DUE,
-        TRAY,
-        ANSWER,
-        NOTIFY
     }
 
     /** A rule's conditions as they are kept: in words, but what is the user's own by its id, so that names can change. */
@@ -152,38 +133,9 @@ public class RuleStore {
                         where r.user_id = ? order by e.rule_id, e.position
                         """).param(userId).query(row -> {
             found.computeIfAbsent(row.getLong("rule_id"), id -> new ArrayList<>())
-                    .add(effect(row, names.places()));
+                    .add(EffectRow.read(row, names.places()));
         });
         return found;
-    }
-
-    private static FolderRef folder(ResultSet row) throws SQLException {
-        return new FolderRef(row.getLong("folder_id"), FolderPath.parse(row.getString("folder_path")));
-    }
-
-    static Effect effect(ResultSet row, Places places) throws SQLException {
-        boolean on = row.getBoolean("turned_on");
-        return switch (Kind.valueOf(row.getString("kind"))) {
-            case FILE -> new Effect.FileInto(folder(row));
-            case COPY -> new Effect.CopyInto(folder(row));
-            case LABEL -> {
-                Places.Label label = places.label(row.getLong("label_id")).orElseThrow();
-                yield new Effect.Label(new LabelRef(label.id(), label.path()), on);
-            }
-            case CATEGORY ->
-                new Effect.Categorise(places.category(row.getObject("category_id", Long.class))
-                        .map(category -> new CategoryRef(category.id(), category.name()))
-                        .orElse(null));
-            case READ -> new Effect.MarkRead(on);
-            case FLAG -> new Effect.Flag(on);
-            case ANSWER -> new Effect.Answer(row.getString("detail"));
-            case NOTIFY -> new Effect.Notify(on);
-            case DUE -> new Effect.Due(DueDate.parse(row.getString("detail")));
-            case TRAY -> {
-                Places.Tray tray = places.tray(row.getLong("tray_id")).orElseThrow();
-                yield new Effect.PutInto(new TrayRef(tray.id(), tray.name()));
-            }
-        };
     }
 
     /** Adds a rule after all others if its id is 0, or replaces the one with its id. Places in it must exist. */
@@ -198,7 +150,7 @@ public class RuleStore {
         }
         long id = rule.id() == 0 ? insert(userId, rule, conditions) : update(userId, rule, conditions);
         for (int i = 0; i < rule.then().size(); i++) {
-            insertEffect(id, i, rule.then().get(i));
+            EffectRow.of(rule.then().get(i)).insert(jdbc, id, i);
         }
         return id;
     }
@@ -258,77 +210,6 @@ public class RuleStore {
         }
         jdbc.sql("delete from rule_effect where rule_id = ?").param(rule.id()).update();
         return rule.id();
-    }
-
-    private void insertEffect(long rule, int position, Effect effect) {
-        Long folder = effect instanceof Effect.FileInto file
-                ? Long.valueOf(file.folder().id())
-                : effect instanceof Effect.CopyInto copy
-                        ? Long.valueOf(copy.folder().id())
-                        : null;
-        Long label = effect instanceof Effect.Label one ? one.label().id() : null;
-        CategoryRef category = effect instanceof Effect.Categorise one ? one.category() : null;
-        jdbc.sql("""
-                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id, tray_id, turned_on, detail)
-                        values (:rule, :position, :kind, :folder, :label, :category, :tray, :on, :detail)
-                        """)
-                .param("rule", rule)
-                .param("position", position)
-                .param("kind", kind(effect).name())
-                .param("folder", folder)
-                .param("label", label)
-                .param("category", category == null ? null : category.id())
-                .param("tray", effect instanceof Effect.PutInto put ? put.tray().id() : null)
-                .param("on", isOn(effect))
-                .param("detail", detail(effect))
-                .update();
-    }
-
-    private static @Nullable String detail(Effect effect) {
-        return effect instanceof Effect.Due flag
-                ? flag.due().words()
-                : effect instanceof Effect.Answer answer ? answer.text() : null;
-    }
-
-    private static Kind kind(Effect effect) {
-        if (effect instanceof Effect.FileInto) {
-            return Kind.FILE;
-        }
-        if (effect instanceof Effect.CopyInto) {
-            return Kind.COPY;
-        }
-        if (effect instanceof Effect.Answer) {
-            return Kind.ANSWER;
-        }
-        if (effect instanceof Effect.Notify) {
-            return Kind.NOTIFY;
-        }
-        if (effect instanceof Effect.Label) {
-            return Kind.LABEL;
-        }
-        if (effect instanceof Effect.Categorise) {
-            return Kind.CATEGORY;
-        }
-        if (effect instanceof Effect.Due) {
-            return Kind.DUE;
-        }
-        if (effect instanceof Effect.PutInto) {
-            return Kind.TRAY;
-        }
-        return effect instanceof Effect.MarkRead ? Kind.READ : Kind.FLAG;
-    }
-
-    private static boolean isOn(Effect effect) {
-        if (effect instanceof Effect.Label label) {
-            return label.on();
-        }
-        if (effect instanceof Effect.MarkRead read) {
-            return read.read();
-        }
-        if (effect instanceof Effect.Notify notify) {
-            return notify.sound();
-        }
-        return !(effect instanceof Effect.Flag flag) || flag.on();
     }
 
     public void turn(long userId, long id, boolean on) {

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -30,9 +31,10 @@ class States {
         }
         jdbc.sql("""
                         update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
-                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray
+                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray, until_on = v.until
                         from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
-                            :categories::bigint[], :also::text[], :trays::bigint[]) as v (id, folder, unread, flagged, due, category, also, tray)
+                            :categories::bigint[], :also::text[], :trays::bigint[], cast(:until::text[] as date[]))
+                            as v (id, folder, unread, flagged, due, category, also, tray, until)
                         where m.id = v.id
                         """)
                 .param("ids", column(steps, step -> step.moving().id()))
@@ -43,18 +45,21 @@ class States {
                 .param(
                         "flagged",
                         steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
-                .param("due", steps.stream().map(States::due).toArray(String[]::new))
+                .param("due", days(steps, State::due))
                 .param("categories", column(steps, step -> step.after().category()))
                 .param("also", steps.stream().map(States::also).toArray(String[]::new))
                 .param("trays", column(steps, step -> step.after().tray()))
+                .param("until", days(steps, State::until))
                 .update();
         storeLabels(steps);
         count(steps);
     }
 
-    private static @Nullable String due(Step step) {
-        LocalDate due = step.after().due();
-        return due == null ? null : due.toString();
+    private static @Nullable String[] days(List<Step> steps, Function<State, @Nullable LocalDate> day) {
+        return steps.stream()
+                .map(step -> day.apply(step.after()))
+                .map(one -> one == null ? null : one.toString())
+                .toArray(String[]::new);
     }
 
     /** As PostgreSQL writes arrays: arrays in an array would all have to be of one length. */
@@ -62,7 +67,7 @@ class States {
         return step.after().also().stream().sorted().map(String::valueOf).collect(Collectors.joining(",", "{", "}"));
     }
 
-    private static Long[] column(List<Step> steps, java.util.function.Function<Step, @Nullable Long> value) {
+    private static Long[] column(List<Step> steps, Function<Step, @Nullable Long> value) {
         return steps.stream().map(value).toArray(Long[]::new);
     }
 

@@ -53,8 +53,15 @@ public class SubjectStore {
     private final AccountStore accounts;
     private final AcquaintanceStore acquaintances;
     private final PeopleStore people;
+    private final Zones zones;
 
-    public SubjectStore(DataSource source, AccountStore accounts, AcquaintanceStore acquaintances, PeopleStore people) {
+    public SubjectStore(
+            DataSource source,
+            AccountStore accounts,
+            AcquaintanceStore acquaintances,
+            PeopleStore people,
+            Zones zones) {
+        this.zones = zones;
         this.people = people;
         JdbcTemplate template = new JdbcTemplate(source);
         template.setFetchSize(STREAM_ROWS);
@@ -78,12 +85,16 @@ public class SubjectStore {
 
     /** What is needed to read rows; the sets are empty if nobody asks for them. */
     private record Reader(
-            Map<Long, OwnAddresses> own, People people, boolean acquainted, Set<Long> firsts, Set<Long> answers) {
+            ZoneId zone,
+            Map<Long, OwnAddresses> own,
+            People people,
+            boolean acquainted,
+            Set<Long> firsts,
+            Set<Long> answers) {
         Subject subject(ResultSet row) throws SQLException {
             ListRow shown = MessageStore.row(row, 0);
             Message.Builder message = message(row, shown);
-            message.received(LocalDateTime.ofInstant(shown.received(), ZoneId.systemDefault()))
-                    .groups(people.groupsOf(shown.sender()));
+            message.received(LocalDateTime.ofInstant(shown.received(), zone)).groups(people.groupsOf(shown.sender()));
             return new Subject(shown, message.build(), FilingStore.state(row, ""));
         }
 
@@ -177,6 +188,7 @@ public class SubjectStore {
     private Reader reader(long userId, Set<Need> needs, @Nullable Long alone) {
         boolean acquainted = needs.contains(Need.ACQUAINTANCE);
         return new Reader(
+                zones.of(userId),
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::ownAddresses)),
                 people.of(userId),
                 acquainted,

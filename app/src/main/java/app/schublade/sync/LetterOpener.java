@@ -26,6 +26,7 @@ import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.TrayStore;
+import app.schublade.store.Zones;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.util.List;
@@ -46,6 +47,7 @@ class LetterOpener {
     private final AcquaintanceStore acquaintances;
     private final PeopleStore people;
     private final TrayStore trays;
+    private final Zones zones;
 
     LetterOpener(
             RuleStore rules,
@@ -53,7 +55,9 @@ class LetterOpener {
             AliasStore aliases,
             AcquaintanceStore acquaintances,
             PeopleStore people,
-            TrayStore trays) {
+            TrayStore trays,
+            Zones zones) {
+        this.zones = zones;
         this.trays = trays;
         this.people = people;
         this.rules = rules;
@@ -96,7 +100,8 @@ class LetterOpener {
                 aliases.retired(account.id()),
                 rules.book(account.userId()),
                 acquaintances.of(account, letters.stream().map(Letter::mail).toList()),
-                people.of(account.userId()));
+                people.of(account.userId()),
+                zones.of(account.userId()));
     }
 
     private static Incoming open(
@@ -144,7 +149,8 @@ class LetterOpener {
             List<AliasStore.Retired> retired,
             RuleBook book,
             Acquaintance acquaintance,
-            People people) {
+            People people,
+            ZoneId zone) {
         Verdict file(Letter letter, Set<Trait> traits, State state) {
             Address sender = letter.mail().from();
             Message message = Reading.of(
@@ -154,7 +160,7 @@ class LetterOpener {
                             letter.fetched().size(),
                             acquaintance.with(people.with(traits, sender), letter.mail()))
                     .groups(people.groupsOf(sender))
-                    .received(LocalDateTime.ofInstant(letter.fetched().received(), ZoneId.systemDefault()))
+                    .received(LocalDateTime.ofInstant(letter.fetched().received(), zone))
                     .build();
             for (String address : message.sentTo()) {
                 for (AliasStore.Retired alias : retired) {

@@ -2,6 +2,8 @@ package app.schublade.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.format.Outline;
+import app.schublade.core.message.Address;
 import app.schublade.store.OutgoingStore.Outgoing;
 import app.schublade.store.OutgoingStore.State;
 import app.schublade.store.OutgoingStore.Text;
@@ -15,7 +17,14 @@ import org.junit.jupiter.api.extension.ExtendWith;
 /** Who may do what to a message on its way; nobody sends here. */
 @ExtendWith(Cabinet.Extension.class)
 class OutgoingStoreTest {
-    private static final byte[] SOURCE = {'S'};
+    private static final Outline OUTLINE = new Outline(
+            new Address("Tilda", "tilda@quay.example"),
+            List.of(new Address("", "anna@wharf.example")),
+            List.of(),
+            "Loan",
+            "Dear Anna,",
+            null,
+            List.of());
 
     private final OutgoingStore outgoing;
     private final long user;
@@ -31,9 +40,7 @@ class OutgoingStoreTest {
 
     private long waiting(Duration until) {
         long id = outgoing.begin(user, text, null, null, List.of());
-        assertThat(outgoing.send(
-                        user, id, "id@quay.example", SOURCE, Instant.now().plus(until)))
-                .isTrue();
+        assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), until)).isTrue();
         return id;
     }
 
@@ -71,7 +78,7 @@ class OutgoingStoreTest {
         assertThat(outgoing.claim()).isPresent();
         outgoing.refused(id, "Nobody of that name.");
         assertThat(state(id)).isEqualTo(State.REFUSED);
-        assertThat(outgoing.send(user, id, "id@quay.example", SOURCE, Instant.now()))
+        assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), Duration.ZERO))
                 .isTrue();
         outgoing.discard(user, id);
         assertThat(state(id)).as("on its way").isEqualTo(State.WAITING);

@@ -7,6 +7,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderRef;
+import app.schublade.mail.MailHost;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import java.nio.charset.StandardCharsets;
@@ -144,6 +145,33 @@ class RuleDeedsTest {
                         .changed())
                 .isEmpty();
         assertThat(cabinet.notifications.last(user)).isEqualTo(last);
+    }
+
+    @Test
+    void newMailIsForwardedAndTheRecordSaysSo() {
+        Account own = cabinet.account(user, "FW");
+        Effect forward = new Effect.Forward("Anna <anna@wharf.example>", true, "For you\nTilda");
+        assertThat(rule(forward).then()).containsExactly(forward);
+        Letter letter = Letter.from("Halden <office@halden.example>", "Dates");
+        long unsent = cabinet.arrives(own, letter);
+        assertThat(did(unsent)).containsExactly("not forwarded: Account FW has no server to send from");
+        MailHost host = new MailHost("127.0.0.1", 25, MailHost.Encryption.NONE, "FW");
+        cabinet.accounts.moveHosts(user, own.address(), host, host);
+        long message = cabinet.arrives(cabinet.accounts.byId(own.id()).orElseThrow(), letter);
+        assertThat(did(message)).containsExactly("forwarded to Anna <anna@wharf.example>");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
+        assertThat(cabinet.outgoing.of(user)).singleElement().satisfies(one -> {
+            assertThat(one.text().to()).isEqualTo("Anna <anna@wharf.example>");
+            assertThat(one.text().subject()).isEqualTo("Fwd: Dates");
+            assertThat(one.forwards()).isEqualTo(new OutgoingStore.Forwards(message, true));
+            assertThat(cabinet.outgoing.source(one.id()))
+                    .hasValueSatisfying(source -> assertThat(new String(source, StandardCharsets.US_ASCII))
+                            .contains("Content-Type: message/rfc822", "office@halden.example", "For you"));
+        });
+    }
+
+    private List<String> did(long message) {
+        return cabinet.messages.filed(user, message).get(0).besides();
     }
 
     @Test

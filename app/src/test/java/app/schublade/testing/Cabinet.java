@@ -41,13 +41,16 @@ import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleOrderStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
+import app.schublade.store.TicklerStore;
 import app.schublade.store.TrayStore;
 import app.schublade.store.UserStore;
+import app.schublade.store.Zones;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.time.Clock;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -98,6 +101,8 @@ public final class Cabinet implements AutoCloseable {
     public final TrayStore trays;
     public final NotificationStore notifications;
     public final OutgoingStore outgoing;
+    public final TicklerStore tickler;
+    public final Zones zones;
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
@@ -111,6 +116,11 @@ public final class Cabinet implements AutoCloseable {
             source.setPassword(Databases.PASSWORD);
             source.setMaximumPoolSize(6);
             return source;
+        }
+
+        @Bean
+        Clock clock() {
+            return Clock.systemUTC();
         }
 
         @Bean
@@ -187,6 +197,8 @@ public final class Cabinet implements AutoCloseable {
         trays = context.getBean(TrayStore.class);
         notifications = context.getBean(NotificationStore.class);
         outgoing = context.getBean(OutgoingStore.class);
+        tickler = context.getBean(TicklerStore.class);
+        zones = context.getBean(Zones.class);
     }
 
     public long user() {

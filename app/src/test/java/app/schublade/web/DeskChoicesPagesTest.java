@@ -10,6 +10,7 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
+import java.time.LocalDate;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.jspecify.annotations.Nullable;
@@ -79,6 +80,58 @@ class DeskChoicesPagesTest {
                 .isEmpty();
         arrange();
         assertThat(heads()).isEmpty();
+    }
+
+    @Test
+    void aMessageGoesIntoTheTicklerUntilADay() {
+        long message = arrives("A condition report");
+        LocalDate day = cabinet.zones.today(person.id()).plusDays(1);
+        assertThat(browser.post("/act", "deed", "tickler", "ids", message, "due", day)
+                        .text())
+                .contains("In the tickler until tomorrow");
+        Document page = browser.get("/mail/tickler").page();
+        assertThat(page.select("#m" + message + " .tickle").text()).isEqualTo("back tomorrow");
+        assertThat(page.select(".rows .div").eachText()).containsExactly("Back tomorrow");
+        assertThat(browser.get("/mail/inbox").page().select("#m" + message)).isEmpty();
+        assertThat(browser.post("/act", "deed", "tickler", "ids", message, "due", day.minusDays(1))
+                        .text())
+                .contains("Choose a day after today");
+        cabinet.jdbc
+                .sql("update message set until_on = until_on - 1 where id = ?")
+                .param(message)
+                .update();
+        cabinet.tickler.bringBack(person.id());
+        page = browser.get("/mail/inbox").page();
+        assertThat(page.select("#m" + message + ".new .tickle").text()).isEqualTo("from the tickler");
+        assertThat(page.select("#place-tickler").text()).isEqualTo("Tickler 1 back");
+        assertThat(browser.get("/mail/tickler").page().select(".rows .div").eachText())
+                .containsExactly("Back in the Inbox");
+        browser.post("/act", "deed", "tickler", "ids", message, "due", "");
+        assertThat(browser.get("/mail/tickler").page().select(".row")).isEmpty();
+        assertThat(browser.get("/record").page().text()).contains("Tickler → Inbox", "until " + day);
+    }
+
+    @Test
+    void timesAreThoseOfWhereOneIs() {
+        arrives("A condition report");
+        browser.post("/habits", "pane", "RIGHT", "density", "ROOMY", "opens", "inbox", "zone", "Asia/Tokyo");
+        assertThat(browser.get("/mail/inbox").page().select(".row time").attr("title"))
+                .endsWith("17:00");
+        assertThat(browser.post(
+                                "/habits",
+                                "pane",
+                                "RIGHT",
+                                "density",
+                                "ROOMY",
+                                "opens",
+                                "inbox",
+                                "zone",
+                                "Asia/Erewhon")
+                        .text())
+                .contains("There is no time zone “Asia/Erewhon”");
+        browser.post("/habits", "pane", "RIGHT", "density", "ROOMY", "opens", "inbox", "zone", "UTC");
+        assertThat(browser.get("/mail/inbox").page().select(".row time").attr("title"))
+                .endsWith("08:00");
     }
 
     @Test

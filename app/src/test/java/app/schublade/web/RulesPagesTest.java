@@ -3,6 +3,7 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.DueDate;
+import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
 import app.schublade.core.place.SpecialUse;
@@ -136,6 +137,49 @@ class RulesPagesTest {
         browser.post("/rules", visits());
         assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
         assertThat(cabinet.lies(person.id(), visit("Two"))).isEqualTo("Schools / Visits");
+    }
+
+    @Test
+    void aRulePutsIntoTheTicklerAndForwards() {
+        Object[] rule = {
+            "on",
+            true,
+            "whenKind",
+            "SENT_TO",
+            "whenText",
+            SCHOOLS,
+            "thenKind",
+            "TICKLER",
+            "thenText",
+            "3 days",
+            "thenKind",
+            "FORWARD",
+            "thenText",
+            "anna@wharf.example; Ben <ben@wharf.example> // For you. // Tilda"
+        };
+        assertThat(browser.post("/rules", rule).status()).isEqualTo(302);
+        Rule kept = cabinet.rules.book(person.id()).rules().get(0);
+        assertThat(kept.then())
+                .contains(new Effect.Forward("anna@wharf.example, Ben <ben@wharf.example>", false, "For you.\nTilda"));
+        assertThat(kept.sentence())
+                .endsWith(
+                        "→ into the tickler, back after 3 days, forward to anna@wharf.example, Ben <ben@wharf.example>");
+        ListRow row = cabinet.messages.row(person.id(), visit("Fresh")).orElseThrow();
+        assertThat(row.until())
+                .isEqualTo(LocalDate.ofInstant(row.received(), ZoneOffset.UTC).plusDays(3));
+        assertThat(cabinet.lies(person.id(), row.id())).isEqualTo("Tickler");
+        assertThat(browser.get("/mail/tickler?open=" + row.id())
+                        .page()
+                        .select(".note")
+                        .text())
+                .contains("Filed into Tickler, until " + row.until() + ", not forwarded");
+        assertThat(browser.get("/rules/" + kept.id())
+                        .page()
+                        .select("input[name=thenText]")
+                        .eachAttr("value"))
+                .containsExactly("after 3 days", "anna@wharf.example, Ben <ben@wharf.example> // For you. // Tilda");
+        rule[rule.length - 1] = "Anna";
+        assertThat(browser.post("/rules", rule).text()).contains("“Anna” is no address");
     }
 
     @Test

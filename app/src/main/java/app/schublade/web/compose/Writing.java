@@ -17,11 +17,9 @@ import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Person;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.UUID;
 import org.springframework.stereotype.Component;
 
 /** Begins messages and answers, and puts them on their way. */
@@ -156,14 +154,18 @@ public class Writing {
             throw new IllegalArgumentException(
                     "%s has no server to send from yet. Please give it one on its page.".formatted(account.name()));
         }
-        Instant now = clock.instant();
         Address from = new Address(person.name(), text.sender());
-        String messageId = UUID.randomUUID() + "@" + from.domain();
-        Outline outline = new Outline(from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references());
+        Outline plain = new Outline(from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references());
+        Outline outline = enclosed(person, one).map(plain::enclosing).orElse(plain);
         outgoing.keep(person.id(), one.id(), text);
-        if (!outgoing.send(
-                person.id(), one.id(), messageId, MailWriter.write(outline, messageId, now), now.plus(GRACE))) {
+        if (!outgoing.send(person.id(), one.id(), outline, clock.instant(), GRACE)) {
             throw new IllegalArgumentException("It is on its way already.");
         }
+    }
+
+    private Optional<Outline.Enclosed> enclosed(Person person, Outgoing one) {
+        return Optional.ofNullable(one.forwards())
+                .flatMap(forwards -> messages.source(person.id(), forwards.message())
+                        .map(source -> new Outline.Enclosed(source, forwards.attached(), List.of())));
     }
 }

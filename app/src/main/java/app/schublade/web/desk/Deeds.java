@@ -53,6 +53,8 @@ class Deeds {
         LABEL,
         CATEGORY,
         DUE,
+        /** Until a day; without one, back into the Inbox. */
+        TICKLER,
         TRAY,
         COPY,
         /** Over to another account. */
@@ -71,7 +73,7 @@ class Deeds {
      * @param place the id of the folder, label, category, tray or account; none of a category clears it
      * @param path the folder or label, if it is still to be made
      * @param on whether the label is put on or taken off
-     * @param due the date, or null to clear it
+     * @param due the date of a due date or of the tickler, or null to clear it
      */
     record Wish(
             @Nullable String deed,
@@ -153,6 +155,7 @@ class Deeds {
             case LABEL -> label(label(userId, wish), !Boolean.FALSE.equals(wish.on()));
             case CATEGORY -> category(userId, wish);
             case DUE -> due(wish.due());
+            case TICKLER -> tickler(userId, wish.due());
             case TRAY -> tray(userId, wish);
             case COPY, CARRY -> throw new IllegalArgumentException("A copy changes nothing.");
         };
@@ -222,6 +225,21 @@ class Deeds {
         return day == null
                 ? new Change("Due date cleared", state -> state.flagged() ? state.due(null) : state)
                 : new Change("Flagged, due " + dates.due(day), state -> state.due(day));
+    }
+
+    private Change tickler(long userId, @Nullable LocalDate day) {
+        long tickler = places.special(userId, SpecialUse.TICKLER);
+        if (day == null) {
+            long inbox = places.special(userId, SpecialUse.INBOX);
+            return new Change(
+                    "Out of the tickler", state -> state.folder() == tickler ? state.in(inbox) : state.until(null));
+        }
+        if (!day.isAfter(dates.today())) {
+            throw new IllegalArgumentException("Choose a day after today; until then it stays in the tickler.");
+        }
+        return new Change(
+                "In the tickler until " + dates.due(day),
+                state -> state.in(tickler).until(day));
     }
 
     private Change tray(long userId, Wish wish) {

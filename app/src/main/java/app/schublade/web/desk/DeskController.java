@@ -60,6 +60,7 @@ class DeskController {
     @GetMapping({
         "/mail/inbox",
         "/mail/flagged",
+        "/mail/tickler",
         "/mail/find",
         "/mail/folder/{id}",
         "/mail/label/{id}",
@@ -93,7 +94,7 @@ class DeskController {
         model.addAttribute("sheet", sheet.orElse(null));
         model.addAttribute(
                 "slots", sheets.slots(person, sheet.orElse(null), listing.spot().folder()));
-        model.addAttribute("dueChoices", dates.dueChoices());
+        model.addAttribute("days", dates.dueChoices());
         model.addAttribute("counted", null);
         return "desk/page";
     }

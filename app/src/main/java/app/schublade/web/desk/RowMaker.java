@@ -56,6 +56,7 @@ class RowMaker {
                 dates.exact(row.received()),
                 row.due() == null ? null : dates.due(row.due()),
                 row.due() != null && dates.isOver(row.due()),
+                until(row, folder),
                 row.alias() == null
                         ? null
                         : row.alias().substring(0, row.alias().indexOf('@') + 1),
@@ -67,6 +68,12 @@ class RowMaker {
                 folder.path().name(),
                 elsewhere ? folder.path().name() : null,
                 inner);
+    }
+
+    private @Nullable String until(ListRow row, Places.Folder folder) {
+        return row.until() == null
+                ? null
+                : folder.use() == SpecialUse.TICKLER ? "back " + dates.due(row.until()) : "from the tickler";
     }
 
     private static String who(ListRow row, Places.Folder folder) {
@@ -90,8 +97,15 @@ class RowMaker {
                         .orElse("No category");
             case LABEL -> label(row, places, labelOrder);
             case TRAY -> places.tray(row.tray()).map(Places.Tray::name).orElse("No tray");
-            case DUE -> row.due() == null ? "No due date" : dates.dueHeading(row.due());
+            case DUE ->
+                listing.spot().isTickler()
+                        ? back(row)
+                        : row.due() == null ? "No due date" : dates.dueHeading(row.due());
         };
+    }
+
+    private String back(ListRow row) {
+        return row.until() == null ? "No day" : dates.backHeading(row.until());
     }
 
     /** The first of its labels, as they stand in their tree. */

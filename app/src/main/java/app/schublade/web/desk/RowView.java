@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param messages how many messages the row stands for
  * @param unread whether one of them is unread
  * @param due until when something must be done, as people say it, or null
+ * @param until when it comes back from the tickler, or that it came back; null for others
  * @param via the alias it came to, shortened: {@code loans@}; null if it came to the main address
  * @param folder the folder it lies in
  * @param place the same, where the list is not of that folder; null otherwise
@@ -33,6 +34,7 @@ public record RowView(
         String exact,
         @Nullable String due,
         boolean overdue,
+        @Nullable String until,
         @Nullable String via,
         List<Places.Category> categories,
         List<Places.Label> labels,

@@ -153,6 +153,9 @@ final class RowWriter {
         if (view.due() != null) {
             out.element("span", view.overdue() ? "due over" : "due", "due " + view.due());
         }
+        if (view.until() != null) {
+            out.element("span", "tickle", view.until());
+        }
         out.open("time").attribute("title", view.exact()).text(view.date()).close();
         out.close();
     }

@@ -50,9 +50,13 @@ public record Spot(
         String[] parts = address.place().split("/", 2);
         return switch (parts[0]) {
             case "inbox" -> Optional.of(of(places.special(SpecialUse.INBOX)));
+            case "tickler" -> Optional.of(tickler(places.special(SpecialUse.TICKLER)));
             case "flagged" -> Optional.of(flagged());
             case "find" -> Optional.of(found(address.words() == null ? "" : address.words()));
-            case "folder" -> id(parts).flatMap(places::folder).map(Spot::of);
+            case "folder" ->
+                id(parts)
+                        .flatMap(places::folder)
+                        .map(folder -> folder.use() == SpecialUse.TICKLER ? tickler(folder) : of(folder));
             case "label" -> id(parts).flatMap(places::label).map(label -> of(label, address.alone(), places));
             case "tray" -> id(parts).flatMap(places::tray).map(tray -> of(tray, places));
             default -> Optional.empty();
@@ -120,6 +124,21 @@ public record Spot(
         return kind == Kind.LABEL || kind == Kind.LABELS ? "/labels" : kind == Kind.TRAY ? "/trays" : null;
     }
 
+    private static Spot tickler(Places.Folder folder) {
+        return new Spot(
+                folder.path().shown(),
+                Kind.SPECIAL,
+                new ListQuery.InTickler(folder.id()),
+                null,
+                UNKNOWN,
+                UNKNOWN,
+                empty(folder.use()));
+    }
+
+    boolean isTickler() {
+        return place instanceof ListQuery.InTickler;
+    }
+
     private static Spot flagged() {
         return new Spot(
                 "Flagged",
@@ -148,6 +167,8 @@ public record Spot(
         }
         return switch (use) {
             case INBOX -> "The Inbox is empty. New mail of all accounts comes in here.";
+            case TICKLER ->
+                "The tickler is empty. T puts a message here until a day; then it comes back into the Inbox.";
             case TRASH -> "The trash is empty. Deleted messages lie here until their server removes them.";
             case DRAFTS -> "There are no drafts.";
             case SENT -> "Nothing has been sent from these accounts yet.";

@@ -16,13 +16,18 @@ public final class ChangeWords {
 
     private ChangeWords() {}
 
-    /** {@code "Filed into Schools, category Next"}. */
-    public static String sentence(Change change, Places known) {
+    /**
+     * {@code "Filed into Schools, category Next"}.
+     *
+     * @param besides what was done that did not change it
+     */
+    public static String sentence(Change change, List<String> besides, Places known) {
         List<String> parts = new ArrayList<>();
         if (change.before().folder() != change.after().folder()) {
             parts.add("filed into " + folder(change.after(), known));
         }
         parts.addAll(marks(change, known));
+        parts.addAll(besides);
         String all = parts.isEmpty() ? "changed" : String.join(", ", parts);
         return all.substring(0, 1).toUpperCase(Locale.ROOT) + all.substring(1);
     }
@@ -54,6 +59,9 @@ public final class ChangeWords {
         }
         if (!Objects.equals(before.due(), after.due()) && after.flagged()) {
             parts.add(after.due() == null ? "due date cleared" : "due " + after.due());
+        }
+        if (after.until() != null && !after.until().equals(before.until())) {
+            parts.add("until " + after.until());
         }
         if (!Objects.equals(before.tray(), after.tray())) {
             parts.add(known.tray(after.tray())

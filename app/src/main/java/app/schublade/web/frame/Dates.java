@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
@@ -12,6 +13,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.springframework.context.i18n.LocaleContextHolder;
+import org.springframework.context.i18n.TimeZoneAwareLocaleContext;
 import org.springframework.stereotype.Component;
 
 /** Dates as people say them. */
@@ -34,8 +37,8 @@ public class Dates {
 
     /** As short as can be understood today: {@code 09:12}, {@code Mon}, {@code 12 Nov}, {@code 12 Nov 2024}. */
     public String brief(Instant instant) {
-        ZonedDateTime time = instant.atZone(clock.getZone());
-        LocalDate today = LocalDate.now(clock);
+        ZonedDateTime time = instant.atZone(zone());
+        LocalDate today = today();
         long days = ChronoUnit.DAYS.between(time.toLocalDate(), today);
         if (days == 0) {
             return TIME.format(time);
@@ -48,39 +51,39 @@ public class Dates {
 
     /** Brief, with the time of day for the last week: {@code today, 09:12}, {@code Mon, 17:40}. */
     public String spoken(Instant instant) {
-        ZonedDateTime time = instant.atZone(clock.getZone());
-        long days = ChronoUnit.DAYS.between(time.toLocalDate(), LocalDate.now(clock));
+        ZonedDateTime time = instant.atZone(zone());
+        long days = ChronoUnit.DAYS.between(time.toLocalDate(), today());
         String day = days == 0 ? "today" : days == 1 ? "yesterday" : brief(instant);
         return day + ", " + TIME.format(time);
     }
 
     /** A time of day; with the day if it is not today: {@code 09:12}, {@code Mon, 17:40}. */
     public String time(Instant instant) {
-        ZonedDateTime time = instant.atZone(clock.getZone());
-        boolean today = time.toLocalDate().equals(LocalDate.now(clock));
+        ZonedDateTime time = instant.atZone(zone());
+        boolean today = time.toLocalDate().equals(today());
         return (today ? "" : brief(instant) + ", ") + TIME.format(time);
     }
 
     /** The time of day alone: {@code 09:12}. */
     public String clock(Instant instant) {
-        return TIME.format(instant.atZone(clock.getZone()));
+        return TIME.format(instant.atZone(zone()));
     }
 
     /** A day as a heading: {@code Today}, {@code Monday 23 November 2026}. */
     public String day(Instant instant) {
-        LocalDate day = instant.atZone(clock.getZone()).toLocalDate();
-        long days = ChronoUnit.DAYS.between(day, LocalDate.now(clock));
+        LocalDate day = dayOf(instant);
+        long days = ChronoUnit.DAYS.between(day, today());
         return days == 0 ? "Today" : days == 1 ? "Yesterday" : LONG_DAY.format(day);
     }
 
     public String exact(Instant instant) {
-        return EXACT.format(instant.atZone(clock.getZone()));
+        return EXACT.format(instant.atZone(zone()));
     }
 
     /** The heading that a list puts over messages of that time. */
     public String heading(Instant instant) {
-        LocalDate day = instant.atZone(clock.getZone()).toLocalDate();
-        long days = ChronoUnit.DAYS.between(day, LocalDate.now(clock));
+        LocalDate day = dayOf(instant);
+        long days = ChronoUnit.DAYS.between(day, today());
         if (days <= 0) {
             return "Today";
         }
@@ -89,7 +92,7 @@ public class Dates {
 
     /** A day until which something must be done: {@code today}, {@code tomorrow}, {@code Mon}, {@code 12 Nov}. */
     public String due(LocalDate day) {
-        LocalDate today = LocalDate.now(clock);
+        LocalDate today = today();
         long days = ChronoUnit.DAYS.between(today, day);
         if (days >= -1 && days <= 1) {
             return days == 0 ? "today" : days == 1 ? "tomorrow" : "yesterday";
@@ -101,20 +104,40 @@ public class Dates {
     }
 
     public boolean isOver(LocalDate day) {
-        return day.isBefore(LocalDate.now(clock));
+        return day.isBefore(today());
     }
 
     /** The heading that a list puts over what is due then. */
     public String dueHeading(LocalDate day) {
-        long days = ChronoUnit.DAYS.between(LocalDate.now(clock), day);
-        if (days < 0) {
-            return "Overdue";
-        }
-        return days == 0 ? "Due today" : days == 1 ? "Due tomorrow" : days < 7 ? "Due within a week" : "Due later";
+        return isOver(day) ? "Overdue" : heading("Due", day);
     }
 
+    /** The heading that the tickler puts over what comes back then. */
+    public String backHeading(LocalDate day) {
+        return day.isAfter(today()) ? heading("Back", day) : "Back in the Inbox";
+    }
+
+    private String heading(String word, LocalDate day) {
+        long days = ChronoUnit.DAYS.between(today(), day);
+        return word + (days == 0 ? " today" : days == 1 ? " tomorrow" : days < 7 ? " within a week" : " later");
+    }
+
+    /** The day that it is where the reader is. */
     public LocalDate today() {
-        return LocalDate.now(clock);
+        return dayOf(clock.instant());
+    }
+
+    /** The day of a time, where the reader is. */
+    public LocalDate dayOf(Instant instant) {
+        return instant.atZone(zone()).toLocalDate();
+    }
+
+    /** The reader's, if somebody reads; that of this machine else. */
+    private ZoneId zone() {
+        return LocaleContextHolder.getLocaleContext() instanceof TimeZoneAwareLocaleContext reader
+                        && reader.getTimeZone() != null
+                ? reader.getTimeZone().toZoneId()
+                : clock.getZone();
     }
 
     /** A day that one often means. */

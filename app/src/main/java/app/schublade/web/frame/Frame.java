@@ -9,6 +9,7 @@ import app.schublade.store.HabitStore;
 import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.store.TicklerStore;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -22,10 +23,18 @@ public class Frame {
     private final AccountStore accounts;
     private final PlaceStore places;
     private final OutgoingStore outgoing;
+    private final TicklerStore tickler;
     private final HabitStore habits;
     private final Dates dates;
 
-    public Frame(AccountStore accounts, PlaceStore places, OutgoingStore outgoing, HabitStore habits, Dates dates) {
+    public Frame(
+            AccountStore accounts,
+            PlaceStore places,
+            OutgoingStore outgoing,
+            TicklerStore tickler,
+            HabitStore habits,
+            Dates dates) {
+        this.tickler = tickler;
         this.habits = habits;
         this.outgoing = outgoing;
         this.accounts = accounts;
@@ -39,6 +48,7 @@ public class Frame {
      * @param here the address of the place that is shown: {@code /mail/folder/12}
      * @param account the account that the view is narrowed to, or null
      * @param outgoing how many messages are being written or on their way
+     * @param back how many messages that came back from the tickler lie in the Inbox
      * @param habits how the user likes the desk
      * @param keys those that the user chose, by the usual ones
      */
@@ -48,6 +58,7 @@ public class Frame {
             List<Chip> chips,
             Places places,
             int outgoing,
+            int back,
             Habits habits,
             Map<String, String> keys) {
         private static final int MOST_COLOURS = 500;
@@ -102,7 +113,7 @@ public class Frame {
             return places.special(SpecialUse.INBOX);
         }
 
-        /** The special folders below the Inbox, in the order in which the cabinet shows them. */
+        /** The rest of the special folders, in the order in which the cabinet shows them. */
         public List<Places.Folder> specials() {
             return List.of(
                     places.special(SpecialUse.DRAFTS),
@@ -207,6 +218,9 @@ public class Frame {
                 chips,
                 known.places(),
                 outgoing.count(person.id()),
+                tickler.back(
+                        person.id(),
+                        known.account() == null ? null : known.account().id()),
                 habits.of(person.id()),
                 habits.keys(person.id()));
     }

@@ -1,5 +1,8 @@
 package app.schublade.web.login;
 
+import app.schublade.store.Zones;
+import app.schublade.web.frame.Person;
+import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
@@ -11,11 +14,13 @@ import org.springframework.http.HttpStatus;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configurers.HeadersConfigurer;
+import org.springframework.security.core.Authentication;
 import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
+import org.springframework.security.web.authentication.SavedRequestAwareAuthenticationSuccessHandler;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 import org.springframework.security.web.util.matcher.AnyRequestMatcher;
 import org.springframework.session.config.SessionRepositoryCustomizer;
@@ -38,6 +43,25 @@ class SecurityConfiguration {
             HttpServletRequest request, HttpServletResponse response, AuthenticationException problem) {
         response.setHeader("HX-Redirect", request.getContextPath() + "/login");
         response.setStatus(HttpStatus.UNAUTHORIZED.value());
+    }
+
+    /** After the login: to the page that was wanted; the browser has told where it is. */
+    private static final class Welcome extends SavedRequestAwareAuthenticationSuccessHandler {
+        private final Zones zones;
+
+        Welcome(Zones zones) {
+            this.zones = zones;
+        }
+
+        @Override
+        public void onAuthenticationSuccess(
+                HttpServletRequest request, HttpServletResponse response, Authentication login)
+                throws IOException, ServletException {
+            if (login.getPrincipal() instanceof Person person) {
+                Zones.parse(request.getParameter("zone")).ifPresent(zone -> zones.suppose(person.id(), zone));
+            }
+            super.onAuthenticationSuccess(request, response, login);
+        }
     }
 
     private static boolean isFromOpenPage(HttpServletRequest request) {
@@ -83,7 +107,7 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain security(HttpSecurity http, PatientLogin login) throws Exception {
+    SecurityFilterChain security(HttpSecurity http, PatientLogin login, Zones zones) throws Exception {
         return http.authorizeHttpRequests(requests -> requests.requestMatchers(
                                 "/login",
                                 "/welcome",
@@ -99,7 +123,7 @@ class SecurityConfiguration {
                         .authenticated())
                 .authenticationProvider(login)
                 .formLogin(form -> form.loginPage("/login")
-                        .defaultSuccessUrl("/")
+                        .successHandler(new Welcome(zones))
                         .failureHandler((request, response, problem) -> {
                             request.getSession().setAttribute(LoginController.PROBLEM, problem.getMessage());
                             response.sendRedirect(request.getContextPath() + "/login");

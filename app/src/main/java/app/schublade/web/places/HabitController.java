@@ -2,8 +2,10 @@ package app.schublade.web.places;
 
 import app.schublade.core.place.Habits;
 import app.schublade.store.HabitStore;
+import app.schublade.store.Zones;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Person;
+import java.time.ZoneId;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -23,8 +25,10 @@ class HabitController {
 
     private final Frame frame;
     private final HabitStore habits;
+    private final Zones zones;
 
-    HabitController(Frame frame, HabitStore habits) {
+    HabitController(Frame frame, HabitStore habits, Zones zones) {
+        this.zones = zones;
         this.frame = frame;
         this.habits = habits;
     }
@@ -33,6 +37,8 @@ class HabitController {
     String habits(@AuthenticationPrincipal Person person, Model model) {
         model.addAttribute("view", frame.view(person, "/habits", null));
         model.addAttribute("habits", habits.of(person.id()));
+        model.addAttribute("zone", zones.of(person.id()).getId());
+        model.addAttribute("zones", Zones.names());
         return "places/habits";
     }
 
@@ -45,6 +51,7 @@ class HabitController {
             @RequestParam String opens,
             @RequestParam(defaultValue = "false") boolean trays,
             @RequestParam(defaultValue = "false") boolean severalCategories,
+            @RequestParam(required = false) @Nullable String zone,
             RedirectAttributes redirect) {
         if (readAfter != null && (readAfter < 0 || readAfter > MAX_SECONDS)) {
             throw new IllegalArgumentException(
@@ -52,6 +59,12 @@ class HabitController {
         }
         if (!opens.matches("inbox|flagged|(folder|label|tray)/\\d{1,18}")) {
             throw new IllegalArgumentException("There is no such place to begin with.");
+        }
+        if (zone != null) {
+            ZoneId chosen = Zones.parse(zone)
+                    .orElseThrow(() -> new IllegalArgumentException(
+                            "There is no time zone “%s”; write Europe/Lisbon, say.".formatted(zone)));
+            zones.choose(person.id(), chosen);
         }
         Habits now = habits.of(person.id());
         habits.keep(

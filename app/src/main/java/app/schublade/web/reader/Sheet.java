@@ -37,6 +37,7 @@ public record Sheet(
         List<FiledBy> filed,
         People people,
         @Nullable String due,
+        @Nullable String until,
         @Nullable String tray,
         @Nullable String trayReason) {
 

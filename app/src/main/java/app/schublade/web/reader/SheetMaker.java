@@ -80,6 +80,7 @@ public class SheetMaker {
                         .toList(),
                 people.of(person.id()),
                 row.due() == null ? null : dates.due(row.due()),
+                row.until() == null ? null : dates.due(row.until()),
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
                 messages.trayReason(person.id(), row.id()).orElse(null));
     }
@@ -89,7 +90,7 @@ public class SheetMaker {
                 filed.batch(),
                 filed.rule(),
                 filed.ruleName(),
-                ChangeWords.sentence(filed.change(), known),
+                ChangeWords.sentence(filed.change(), filed.besides(), known),
                 dates.spoken(filed.at()),
                 filed.reasons());
     }

@@ -8,6 +8,8 @@ import app.schublade.web.frame.Dates;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The lines of one day, the latest first. */
@@ -48,10 +50,15 @@ record RecordDay(String heading, List<Row> rows) {
                             dates.exact(line.at()),
                             line.inBatch() > 1 && line.batch() != batch,
                             moved ? moved(line, places) : null,
-                            String.join(", ", ChangeWords.marks(line.change(), places))));
+                            marks(line, places)));
             batch = line.batch();
         }
         return days;
+    }
+
+    private static String marks(Line line, Places places) {
+        return Stream.concat(ChangeWords.marks(line.change(), places).stream(), line.besides().stream())
+                .collect(Collectors.joining(", "));
     }
 
     private static String moved(Line line, Places places) {

@@ -9,9 +9,7 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.store.RuleStore.History;
-import java.time.Clock;
-import java.time.Instant;
-import java.time.LocalDate;
+import app.schublade.web.frame.Dates;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
@@ -21,11 +19,11 @@ import org.springframework.stereotype.Component;
 @Component
 class HealthCheck {
     private final PlaceStore places;
-    private final Clock clock;
+    private final Dates dates;
 
-    HealthCheck(PlaceStore places, Clock clock) {
+    HealthCheck(PlaceStore places, Dates dates) {
         this.places = places;
-        this.clock = clock;
+        this.dates = dates;
     }
 
     List<RuleHealth.Finding> of(long userId, RuleBook book, Map<Long, History> histories) {
@@ -35,18 +33,15 @@ class HealthCheck {
         return RuleHealth.of(
                 book,
                 new RuleHealth.Circumstances(
-                        LocalDate.now(clock),
+                        dates.today(),
                         pasts,
                         known.folders().stream().map(Places.Folder::id).collect(Collectors.toSet()),
                         known.special(SpecialUse.TRASH).id()));
     }
 
     private RuleHealth.Past past(History history) {
-        return new RuleHealth.Past(day(history.since()), history.last() == null ? null : day(history.last()));
-    }
-
-    private LocalDate day(Instant instant) {
-        return instant.atZone(clock.getZone()).toLocalDate();
+        return new RuleHealth.Past(
+                dates.dayOf(history.since()), history.last() == null ? null : dates.dayOf(history.last()));
     }
 
     /** The rule with the archive wherever it says trash. */

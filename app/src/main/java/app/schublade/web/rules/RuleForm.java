@@ -46,6 +46,9 @@ public record RuleForm(
         UNFLAG("clear the flag", ""),
         DUE("flag, due", "3 days, 5 working days, 2026-12-01"),
         TRAY("put into tray", "its name"),
+        TICKLER("into the tickler, back", "3 days, 5 working days, 2026-12-01"),
+        FORWARD("forward to", "addresses // what is written above it"),
+        FORWARD_ATTACHED("forward as an attachment to", "addresses // what is written above it"),
         ANSWER("answer", "the text; // begins a new line"),
         NOTIFY("notify", ""),
         NOTIFY_ALOUD("notify with a sound", "");
@@ -76,8 +79,19 @@ public record RuleForm(
                 case FILE, LABEL, CATEGORY, TRAY -> "known-" + name().toLowerCase(Locale.ROOT);
                 case COPY -> "known-file";
                 case UNLABEL -> "known-label";
-                case ARCHIVE, DELETE, CLEAR_CATEGORY, READ, UNREAD, FLAG, UNFLAG, DUE, ANSWER, NOTIFY, NOTIFY_ALOUD ->
-                    null;
+                case FORWARD, FORWARD_ATTACHED -> "known-people";
+                case ARCHIVE,
+                        DELETE,
+                        CLEAR_CATEGORY,
+                        READ,
+                        UNREAD,
+                        FLAG,
+                        UNFLAG,
+                        DUE,
+                        TICKLER,
+                        ANSWER,
+                        NOTIFY,
+                        NOTIFY_ALOUD -> null;
             };
         }
     }
@@ -118,6 +132,14 @@ public record RuleForm(
         }
         if (effect instanceof Effect.Answer answer) {
             return new Doing(Deed.ANSWER, answer.text().replace("\n", NEW_LINE));
+        }
+        if (effect instanceof Effect.Forward forward) {
+            String text =
+                    forward.text().isEmpty() ? "" : NEW_LINE + forward.text().replace("\n", NEW_LINE);
+            return new Doing(forward.attached() ? Deed.FORWARD_ATTACHED : Deed.FORWARD, forward.to() + text);
+        }
+        if (effect instanceof Effect.Tickle tickle) {
+            return new Doing(Deed.TICKLER, tickle.back().words());
         }
         if (effect instanceof Effect.Notify notify) {
             return new Doing(notify.sound() ? Deed.NOTIFY_ALOUD : Deed.NOTIFY, "");
@@ -167,7 +189,8 @@ public record RuleForm(
 
     /** Whether it files messages into a folder. */
     public boolean moves() {
-        return then.stream().anyMatch(doing -> doing.deed() == Deed.FILE && !doing.isBlank());
+        return then.stream()
+                .anyMatch(doing -> (doing.deed() == Deed.FILE || doing.deed() == Deed.TICKLER) && !doing.isBlank());
     }
 
     /** Without the lines that are not complete yet. */

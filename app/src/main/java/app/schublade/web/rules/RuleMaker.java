@@ -6,6 +6,8 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Term;
+import app.schublade.core.format.MailWriter;
+import app.schublade.core.message.Address;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
@@ -31,6 +33,7 @@ import org.springframework.transaction.annotation.Transactional;
 class RuleMaker {
     private static final int MAX_NAME = 100;
     private static final int MAX_NAMED = 12;
+    private static final int MAX_FORWARDED = 10;
 
     private final PlaceStore places;
     private final AccountStore accounts;
@@ -282,9 +285,27 @@ class RuleMaker {
             case UNFLAG -> new Effect.Flag(false);
             case DUE -> new Effect.Due(DueDate.parse(text));
             case TRAY -> new Effect.PutInto(finder.tray(text));
-            case ANSWER -> new Effect.Answer(text.replaceAll("\\s*(?<!:)//\\s*", "\n"));
+            case TICKLER -> new Effect.Tickle(finder.folder(SpecialUse.TICKLER.path()), DueDate.parse(text));
+            case FORWARD -> forward(text, false);
+            case FORWARD_ATTACHED -> forward(text, true);
+            case ANSWER -> new Effect.Answer(lines(text));
             case NOTIFY -> new Effect.Notify(false);
             case NOTIFY_ALOUD -> new Effect.Notify(true);
         };
+    }
+
+    /** Addresses, and after the first new line the text above what is forwarded. */
+    private static Effect forward(String text, boolean attached) {
+        String[] parts = lines(text).split("\n", 2);
+        List<Address> to = MailWriter.addresses(parts[0]);
+        if (to.size() > MAX_FORWARDED) {
+            throw new IllegalArgumentException("A rule forwards to at most %d addresses.".formatted(MAX_FORWARDED));
+        }
+        return new Effect.Forward(MailWriter.typed(to), attached, parts.length < 2 ? "" : parts[1]);
+    }
+
+    /** The text of a field of one line. */
+    private static String lines(String text) {
+        return text.replaceAll("\\s*(?<!:)//\\s*", "\n");
     }
 }

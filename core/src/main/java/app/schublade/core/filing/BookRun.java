@@ -118,7 +118,7 @@ public final class BookRun {
             if (hit.changes(now)) {
                 changing.add(hit);
             }
-            boolean files = hit.effects().stream().anyMatch(Effect.FileInto.class::isInstance);
+            boolean files = hit.effects().stream().anyMatch(Effect::moves);
             filedBy = filedBy == 0 && files ? hit.number() : filedBy;
             now = after;
         }

@@ -13,8 +13,8 @@ import org.jspecify.annotations.Nullable;
  */
 public record Change(State before, State after) {
     /** What a message has exactly one of. */
-    private static final List<Function<State, @Nullable Object>> SINGLE =
-            List.of(State::folder, State::unread, State::flagged, State::due, State::category, State::tray);
+    private static final List<Function<State, @Nullable Object>> SINGLE = List.of(
+            State::folder, State::unread, State::flagged, State::due, State::category, State::tray, State::until);
 
     /** What a message can have several of. */
     private static final List<Function<State, Set<Long>>> MANY = List.of(State::also, State::labels);
@@ -34,7 +34,8 @@ public record Change(State before, State after) {
                 undo(State::category, now),
                 undoSet(State::also, now),
                 undoSet(State::labels, now),
-                undo(State::tray, now));
+                undo(State::tray, now),
+                undo(State::until, now));
     }
 
     private <T extends @Nullable Object> T undo(Function<State, T> aspect, State now) {

@@ -27,6 +27,11 @@ public sealed interface Effect {
         return false;
     }
 
+    /** Whether the message goes to another folder by it; of several such the first counts. */
+    default boolean moves() {
+        return false;
+    }
+
     /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
     String sentence();
 
@@ -38,8 +43,38 @@ public sealed interface Effect {
         }
 
         @Override
+        public boolean moves() {
+            return true;
+        }
+
+        @Override
         public String sentence() {
             return "file into " + folder.path().shown();
+        }
+    }
+
+    /** Puts the message out of sight until a day, when it comes back into the Inbox. */
+    record Tickle(FolderRef tickler, DueDate back) implements Effect {
+        /** Of a message of which it is not known when it arrived, only a fixed date can be told. */
+        @Override
+        public State on(State state) {
+            State away = state.in(tickler.id());
+            return back instanceof DueDate.On fixed ? away.until(fixed.date()) : away;
+        }
+
+        @Override
+        public Effect arriving(LocalDate day) {
+            return new Tickle(tickler, new DueDate.On(back.after(day)));
+        }
+
+        @Override
+        public boolean moves() {
+            return true;
+        }
+
+        @Override
+        public String sentence() {
+            return "into the tickler, back " + back.words();
         }
     }
 
@@ -74,6 +109,30 @@ public sealed interface Effect {
         public String sentence() {
             String line = text.replaceAll("\\s+", " ").strip();
             return "answer “%s”".formatted(line.length() <= SHOWN ? line : line.substring(0, SHOWN) + "…");
+        }
+    }
+
+    /**
+     * Passes new mail on.
+     *
+     * @param to addresses as people write them, commas between
+     * @param attached whether it is attached as it came; else its text stands in the new message, its files with it
+     * @param text what is written above it; can be empty
+     */
+    record Forward(String to, boolean attached, String text) implements Effect {
+        @Override
+        public State on(State state) {
+            return state;
+        }
+
+        @Override
+        public boolean forNewMailOnly() {
+            return true;
+        }
+
+        @Override
+        public String sentence() {
+            return "forward to " + to + (attached ? " as an attachment" : "");
         }
     }
 

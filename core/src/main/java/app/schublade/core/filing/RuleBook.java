@@ -78,7 +78,7 @@ public final class RuleBook {
                 Verdict.Hit hit = hit(rule, place + 1, reasons, filed)
                         .arriving(matter.message().received().toLocalDate());
                 hits.add(hit);
-                filed |= hit.effects().stream().anyMatch(Effect.FileInto.class::isInstance);
+                filed |= hit.effects().stream().anyMatch(Effect::moves);
                 if (rule.last()) {
                     return new Verdict(hits);
                 }
@@ -88,7 +88,7 @@ public final class RuleBook {
     }
 
     private static Verdict.Hit hit(Rule rule, int number, List<String> reasons, boolean filedBefore) {
-        boolean files = rule.then().stream().anyMatch(Effect.FileInto.class::isInstance);
+        boolean files = rule.then().stream().anyMatch(Effect::moves);
         if (!files) {
             return new Verdict.Hit(rule, number, reasons, rule.then(), List.of());
         }
@@ -96,7 +96,7 @@ public final class RuleBook {
         List<Effect> outranked = new ArrayList<>();
         boolean filed = filedBefore;
         for (Effect effect : rule.then()) {
-            boolean moves = effect instanceof Effect.FileInto;
+            boolean moves = effect.moves();
             (moves && filed ? outranked : effects).add(effect);
             filed |= moves;
         }

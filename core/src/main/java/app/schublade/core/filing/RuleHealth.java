@@ -182,7 +182,7 @@ public final class RuleHealth {
     }
 
     private static boolean files(Rule rule) {
-        return rule.then().stream().anyMatch(Effect.FileInto.class::isInstance);
+        return rule.then().stream().anyMatch(Effect::moves);
     }
 
     private static boolean isSame(Rule one, Rule other) {

@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param also the ids of its other categories
  * @param labels the ids of its labels
  * @param tray the id of its division of the Inbox, or null; kept while it lies elsewhere
+ * @param until the day when it comes back from the tickler, or came back from there into the Inbox; or null
  */
 public record State(
         long folder,
@@ -24,7 +25,8 @@ public record State(
         @Nullable Long category,
         Set<Long> also,
         Set<Long> labels,
-        @Nullable Long tray) {
+        @Nullable Long tray,
+        @Nullable LocalDate until) {
     public State {
         also = Set.copyOf(also);
         labels = Set.copyOf(labels);
@@ -32,30 +34,45 @@ public record State(
 
     /** Of a message that has neither a due date nor a tray. */
     public State(long folder, boolean unread, boolean flagged, @Nullable Long category, Set<Long> labels) {
-        this(folder, unread, flagged, null, category, Set.of(), labels, null);
+        this(folder, unread, flagged, null, category, Set.of(), labels, null, null);
     }
 
+    /** In another folder, and with that no more in the tickler. */
     public State in(long otherFolder) {
-        return new State(otherFolder, unread, flagged, due, category, also, labels, tray);
+        return otherFolder == folder
+                ? this
+                : new State(otherFolder, unread, flagged, due, category, also, labels, tray, null);
+    }
+
+    /** With the day when it comes back from the tickler. */
+    public State until(@Nullable LocalDate value) {
+        return new State(folder, unread, flagged, due, category, also, labels, tray, value);
+    }
+
+    /** Back from the tickler in the Inbox, unread; one that is not in the tickler until that day stays as it is. */
+    public State back(long tickler, long inbox, LocalDate today) {
+        return folder == tickler && until != null && !until.isAfter(today)
+                ? in(inbox).until(until).unread(true)
+                : this;
     }
 
     public State unread(boolean value) {
-        return new State(folder, value, flagged, due, category, also, labels, tray);
+        return new State(folder, value, flagged, due, category, also, labels, tray, until);
     }
 
     /** Flagged without a date, or not flagged. */
     public State flagged(boolean value) {
-        return new State(folder, unread, value, value ? due : null, category, also, labels, tray);
+        return new State(folder, unread, value, value ? due : null, category, also, labels, tray, until);
     }
 
     /** Flagged, with the date until when something must be done. */
     public State due(@Nullable LocalDate value) {
-        return new State(folder, unread, true, value, category, also, labels, tray);
+        return new State(folder, unread, true, value, category, also, labels, tray, until);
     }
 
     /** With this category alone, or with none. */
     public State categorised(@Nullable Long value) {
-        return new State(folder, unread, flagged, due, value, Set.of(), labels, tray);
+        return new State(folder, unread, flagged, due, value, Set.of(), labels, tray, until);
     }
 
     /** With these categories alone, the one of the highest rank first. */
@@ -70,7 +87,8 @@ public record State(
                         ranked.get(0),
                         Set.copyOf(ranked.subList(1, ranked.size())),
                         labels,
-                        tray);
+                        tray,
+                        until);
     }
 
     /** The ids of all its categories. */
@@ -83,11 +101,11 @@ public record State(
     }
 
     public State labelled(Set<Long> value) {
-        return new State(folder, unread, flagged, due, category, also, value, tray);
+        return new State(folder, unread, flagged, due, category, also, value, tray, until);
     }
 
     public State sorted(@Nullable Long value) {
-        return new State(folder, unread, flagged, due, category, also, labels, value);
+        return new State(folder, unread, flagged, due, category, also, labels, value, until);
     }
 
     /** With a label, or without it. */

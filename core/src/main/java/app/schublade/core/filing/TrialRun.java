@@ -128,7 +128,7 @@ public final class TrialRun {
             return 0;
         }
         for (Verdict.Hit hit : verdict.hits()) {
-            boolean files = hit.effects().stream().anyMatch(Effect.FileInto.class::isInstance);
+            boolean files = hit.effects().stream().anyMatch(Effect::moves);
             if (own == null ? hit.rule().last() : files) {
                 return hit.number();
             }

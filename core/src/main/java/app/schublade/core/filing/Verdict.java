@@ -2,7 +2,6 @@ package app.schublade.core.filing;
 
 import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -23,7 +22,8 @@ public record Verdict(List<Hit> hits) {
     public record Hit(Rule rule, int number, List<String> reasons, List<Effect> effects, List<Effect> outranked) {
         /** The same for a message that arrived on that day. */
         Hit arriving(LocalDate day) {
-            boolean depends = effects.stream().anyMatch(Effect.Due.class::isInstance);
+            boolean depends = effects.stream()
+                    .anyMatch(effect -> effect instanceof Effect.Due || effect instanceof Effect.Tickle);
             return depends
                     ? new Hit(
                             rule,
@@ -42,20 +42,9 @@ public record Verdict(List<Hit> hits) {
                     .toList();
         }
 
-        /** What the sender is to be answered, if the message is new. */
-        public List<String> answers() {
-            return effects.stream()
-                    .filter(Effect.Answer.class::isInstance)
-                    .map(effect -> ((Effect.Answer) effect).text())
-                    .toList();
-        }
-
-        /** Whether the user is to be told, if the message is new; and whether with a sound. */
-        public Optional<Effect.Notify> notice() {
-            return effects.stream()
-                    .filter(Effect.Notify.class::isInstance)
-                    .map(Effect.Notify.class::cast)
-                    .max(Comparator.comparing(Effect.Notify::sound));
+        /** What is to be done besides, if the message is new: all that changes nothing at the message itself. */
+        public List<Effect> besides() {
+            return effects.stream().filter(Effect::forNewMailOnly).toList();
         }
 
         /** Whether anything would be otherwise; of a copy it is not known whether it is there already. */

@@ -12,9 +12,13 @@ import java.util.List;
 import java.util.TimeZone;
 import java.util.stream.Collectors;
 import org.apache.james.mime4j.dom.Message;
+import org.apache.james.mime4j.dom.Multipart;
 import org.apache.james.mime4j.dom.address.Mailbox;
 import org.apache.james.mime4j.field.UnstructuredFieldImpl;
+import org.apache.james.mime4j.message.BodyPart;
+import org.apache.james.mime4j.message.BodyPartBuilder;
 import org.apache.james.mime4j.message.DefaultMessageWriter;
+import org.apache.james.mime4j.message.MultipartBuilder;
 import org.apache.james.mime4j.stream.RawField;
 import org.apache.james.mime4j.util.MimeUtil;
 
@@ -24,6 +28,7 @@ public final class MailWriter {
     private static final int MAX_RECIPIENTS = 200;
 
     private static final int FIELD_NAME = 12;
+    private static final int MAX_LINE = 998;
     private static final String PLAIN = "[!-?A-~]+@[A-Za-z0-9-]+(\\.[A-Za-z0-9-]+)+";
 
     private MailWriter() {}
@@ -49,14 +54,22 @@ public final class MailWriter {
                 .setTo(mailboxes(outline.to()))
                 .setSubject(oneLine(outline.subject()))
                 .setDate(Date.from(date), TimeZone.getDefault())
-                .addField(field("Message-ID", "<" + messageId + ">"))
-                .setBody(outline.text().replace("\r\n", "\n").replace("\n", "\r\n"), StandardCharsets.UTF_8)
-                .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
+                .addField(field("Message-ID", "<" + messageId + ">"));
+        Outline.Enclosed enclosed = outline.enclosed();
+        if (enclosed == null) {
+            message.setBody(lines(outline.text()), StandardCharsets.UTF_8)
+                    .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
+        } else {
+            message.setBody(multipart(outline.text(), enclosed));
+            enclosed.passedOnBy().forEach(address -> message.addField(field(Outline.PASSED_ON_BY, address)));
+        }
         if (!outline.cc().isEmpty()) {
             message.setCc(mailboxes(outline.cc()));
         }
-        if (outline.automatic()) {
-            message.addField(field("Auto-Submitted", "auto-replied")); // RFC 3834, section 5
+        switch (outline.origin()) { // RFC 3834, section 5
+            case ANSWERING_RULE -> message.addField(field("Auto-Submitted", "auto-replied"));
+            case FORWARDING_RULE -> message.addField(field("Auto-Submitted", "auto-generated"));
+            case PERSON -> {}
         }
         if (outline.inReplyTo() != null) {
             message.addField(field("In-Reply-To", "<" + outline.inReplyTo() + ">"));
@@ -66,6 +79,59 @@ public final class MailWriter {
             message.addField(field("References", MimeUtil.fold(all, FIELD_NAME)));
         }
         return message.build();
+    }
+
+    private static String lines(String text) {
+        return text.replace("\r\n", "\n").replace("\n", "\r\n");
+    }
+
+    /** The text, and with it the message or its files (RFC 2046, sections 5.1.3 and 5.2.1). */
+    private static Multipart multipart(String text, Outline.Enclosed enclosed) throws IOException {
+        MultipartBuilder parts = MultipartBuilder.create("mixed");
+        parts.addBodyPart(BodyPartBuilder.create()
+                .setBody(lines(text), StandardCharsets.UTF_8)
+                .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE)
+                .build());
+        if (enclosed.attached()) {
+            parts.addBodyPart(attached(enclosed.source()));
+        } else {
+            for (Part file : MimeReader.read(enclosed.source()).attachments()) {
+                parts.addBodyPart(file(file.name(), file.type(), file.content()));
+            }
+        }
+        return parts.build();
+    }
+
+    /** A message may only lie in another one as it is; one that no server would take so goes along as a file. */
+    private static BodyPart attached(byte[] source) throws IOException {
+        if (!isPlain(source)) {
+            return file("message.eml", "application/octet-stream", source);
+        }
+        return BodyPartBuilder.create()
+                .setBody(source, "message/rfc822")
+                .setContentTransferEncoding(MimeUtil.ENC_7BIT)
+                .setContentDisposition("attachment", "message.eml")
+                .build();
+    }
+
+    private static BodyPart file(String name, String type, byte[] content) throws IOException {
+        return BodyPartBuilder.create()
+                .setBody(content, type.matches("[!-~&&[^()<>@,;:\\\\\"\\[\\]?=]]+") ? type : "application/octet-stream")
+                .setContentTransferEncoding(MimeUtil.ENC_BASE64)
+                .setContentDisposition("attachment", oneLine(name))
+                .build();
+    }
+
+    /** Whether all of it is ASCII in lines that every server takes (RFC 5321, section 4.5.3.1.6). */
+    private static boolean isPlain(byte[] source) {
+        int line = 0;
+        for (byte one : source) {
+            line = one == '\n' ? 0 : line + 1;
+            if (one <= 0 || line > MAX_LINE) {
+                return false;
+            }
+        }
+        return true;
     }
 
     private static org.apache.james.mime4j.stream.Field field(String name, String value) {

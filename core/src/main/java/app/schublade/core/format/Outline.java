@@ -1,5 +1,8 @@
 package app.schublade.core.format;
 
+import static java.time.ZoneOffset.UTC;
+import static java.time.format.DateTimeFormatter.RFC_1123_DATE_TIME;
+
 import app.schublade.core.message.Address;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
@@ -18,7 +21,8 @@ import org.jspecify.annotations.Nullable;
  *
  * @param inReplyTo the Message-ID of what it answers, without angle brackets; null if it answers nothing
  * @param references those of the conversation, the oldest first
- * @param automatic whether no person answers, but a rule
+ * @param origin who writes it
+ * @param enclosed what it passes on, or null
  */
 public record Outline(
         Address from,
@@ -28,13 +32,20 @@ public record Outline(
         String text,
         @Nullable String inReplyTo,
         List<String> references,
-        boolean automatic) {
+        Origin origin,
+        @Nullable Enclosed enclosed) {
     /** So much of what is answered is quoted, in characters. */
     private static final int MAX_QUOTED = 20_000;
 
     private static final int MAX_REFERENCES = 50;
+    /** Through so many rules a message may go, of whomever. */
+    private static final int MAX_PASSES = 5;
+
     private static final String ANSWER = "Re: ";
     private static final String AUTOMATIC = "Auto: ";
+    private static final String FORWARD = "Fwd: ";
+    /** Names the addresses that have passed a message on, so that it does not go in a circle. */
+    static final String PASSED_ON_BY = "Schublade-Passed-On-By";
     /** Addresses that stand for no person; besides those of {@link Reading}. */
     private static final Pattern NOBODY = Pattern.compile("(owner-.*|.*-(request|owner|bounces))@.*");
 
@@ -53,7 +64,77 @@ public record Outline(
             String text,
             @Nullable String inReplyTo,
             List<String> references) {
-        this(from, to, cc, subject, text, inReplyTo, references, false);
+        this(from, to, cc, subject, text, inReplyTo, references, Origin.PERSON, null);
+    }
+
+    /** Who writes a message. */
+    public enum Origin {
+        PERSON,
+        /** A rule that answers. */
+        ANSWERING_RULE,
+        /** A rule that passes mail on. */
+        FORWARDING_RULE
+    }
+
+    /**
+     * A message that is passed on.
+     *
+     * @param source as it came (RFC 5322)
+     * @param attached whether it goes along as it is; else only its files do
+     * @param passedOnBy addresses, if rules passed it on; the last is that of the sender
+     */
+    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+    public record Enclosed(byte[] source, boolean attached, List<String> passedOnBy) {}
+
+    /** The same with what it passes on. */
+    public Outline enclosing(Enclosed other) {
+        return new Outline(from, to, cc, subject, text, inReplyTo, references, origin, other);
+    }
+
+    /**
+     * A message that a rule passes on; none if it has been passed on from this account already, and has come back.
+     *
+     * @param name of the user
+     * @param source of the message
+     * @param text what is written above it
+     */
+    public static Optional<Outline> forward(
+            ParsedMail mail,
+            OwnAddresses own,
+            String name,
+            List<Address> to,
+            byte[] source,
+            boolean attached,
+            String text) {
+        List<String> passed = new ArrayList<>(mail.headers().values(PASSED_ON_BY));
+        if (passed.size() >= MAX_PASSES || passed.stream().anyMatch(own.main()::equalsIgnoreCase)) {
+            return Optional.empty();
+        }
+        passed.add(own.main());
+        return Optional.of(new Outline(
+                new Address(name, own.main()),
+                to,
+                List.of(),
+                FORWARD + mail.subject(),
+                attached ? text : (text.isBlank() ? "" : text.strip() + "\n\n") + passedOn(mail),
+                null,
+                List.of(),
+                Origin.FORWARDING_RULE,
+                new Enclosed(source, attached, passed)));
+    }
+
+    /** The text of a message with what one wants to know of where it came from. */
+    private static String passedOn(ParsedMail mail) {
+        String to = MailWriter.typed(mail.to());
+        return "Passed on, from %s\nWritten %s%s\nSubject: %s\n\n%s\n"
+                .formatted(
+                        MailWriter.typed(List.of(mail.from())),
+                        mail.sent() == null
+                                ? "at an unknown time"
+                                : RFC_1123_DATE_TIME.format(mail.sent().atOffset(UTC)),
+                        to.isEmpty() ? "" : ", to " + to,
+                        mail.subject(),
+                        mail.text().strip());
     }
 
     /**
@@ -82,7 +163,8 @@ public record Outline(
                 text,
                 mail.messageId().isEmpty() ? null : mail.messageId(),
                 thread(mail),
-                true));
+                Origin.ANSWERING_RULE,
+                null));
     }
 
     /** The ids of the conversation with the message at the end (RFC 5322, section 3.6.4). */

@@ -14,6 +14,11 @@ public record Arrangement(Grouping grouping, Order order, boolean conversations,
     /** Of a place that nobody has arranged: newest first, under the days. */
     public static final Arrangement USUAL = new Arrangement(Grouping.DAY, Order.NEWEST, false);
 
+    /** Of a place that nobody has arranged: the tickler by the days when things come back. */
+    public static Arrangement usualIn(String place) {
+        return place.equals("tickler") ? new Arrangement(Grouping.DUE, Order.SOONEST, false) : USUAL;
+    }
+
     /** With rows of two lines. */
     public Arrangement(Grouping grouping, Order order, boolean conversations) {
         this(grouping, order, conversations, Columns.NONE);

@@ -8,6 +8,8 @@ import java.util.Optional;
 /** The folders that every account has one of (RFC 6154), known by attribute or, where a server lacks it, by name. */
 public enum SpecialUse {
     INBOX("Inbox", "\\Inbox", List.of("inbox")),
+    /** Ours: no server has an attribute for it. */
+    TICKLER("Tickler", "", List.of("tickler")),
     DRAFTS("Drafts", "\\Drafts", List.of("drafts", "draft", "entwürfe")),
     SENT("Sent", "\\Sent", List.of("sent", "sent items", "sent mail", "sent messages", "gesendet")),
     ARCHIVE("Archive", "\\Archive", List.of("archive", "archives", "archiv")),
@@ -31,9 +33,9 @@ public enum SpecialUse {
         return shown;
     }
 
-    /** Whether a person files mail into it; drafts and sent mail come there by themselves. */
+    /** Whether a person files mail into it; drafts and sent mail come there by themselves, into the tickler with a date. */
     public boolean takesMail() {
-        return this != DRAFTS && this != SENT;
+        return this != DRAFTS && this != SENT && this != TICKLER;
     }
 
     public FolderPath path() {

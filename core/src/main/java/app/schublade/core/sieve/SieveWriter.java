@@ -120,8 +120,17 @@ public final class SieveWriter {
         return rule.name().replaceAll("\\s+", " ").strip();
     }
 
+    /** Whether no command says it: redirect (RFC 5228, section 4.2) passes a message on as if its sender had. */
+    private static boolean isOurs(Effect effect) {
+        return effect instanceof Effect.Due
+                || effect instanceof Effect.PutInto
+                || effect instanceof Effect.Notify
+                || effect instanceof Effect.Tickle
+                || effect instanceof Effect.Forward;
+    }
+
     private List<Command> commands(Effect effect) throws Unsayable {
-        if (effect instanceof Effect.Due || effect instanceof Effect.PutInto || effect instanceof Effect.Notify) {
+        if (isOurs(effect)) {
             throw new Unsayable("a server cannot " + effect.sentence());
         }
         if (effect instanceof Effect.FileInto file) {

@@ -6,6 +6,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -17,10 +18,11 @@ class ChangeTest {
 
     private static Effect effect(Random random) {
         long id = 1L + random.nextInt(3);
-        return switch (random.nextInt(5)) {
+        return switch (random.nextInt(6)) {
             case 0 -> new Effect.FileInto(new FolderRef(id, PATH));
             case 1 -> new Effect.Label(new LabelRef(id, PATH), random.nextBoolean());
             case 2 -> new Effect.Categorise(new CategoryRef(id, "Next"));
+            case 4 -> new Effect.Tickle(new FolderRef(9, PATH), new DueDate.On(LocalDate.of(2026, 12, 1)));
             case 3 -> new Effect.MarkRead(random.nextBoolean());
             default -> new Effect.Flag(random.nextBoolean());
         };
@@ -51,6 +53,18 @@ class ChangeTest {
             assertThat(change.isOvertaken(after)).isFalse();
             assertThat(change.isNothing()).isEqualTo(before.equals(after));
         }
+    }
+
+    @Test
+    void whatIsFiledOutOfTheTicklerDoesNotComeBackAndOnItsDayTheRestDoes() {
+        LocalDate day = LocalDate.of(2026, 12, 1);
+        State away = new Effect.Tickle(new FolderRef(9, PATH), new DueDate.On(day))
+                .on(new State(1, false, false, null, Set.of()));
+        assertThat(away.in(9)).as("it is there already").isEqualTo(away);
+        assertThat(away.in(3).until()).isNull();
+        assertThat(away.in(3).back(9, 1, day)).isEqualTo(away.in(3));
+        assertThat(away.back(9, 1, day.minusDays(1))).isEqualTo(away);
+        assertThat(away.back(9, 1, day.plusDays(2))).isEqualTo(new State(1, true, false, null, Set.of()).until(day));
     }
 
     @Test

@@ -62,6 +62,81 @@ class MailWriterTest {
         assertThat(read.subject()).isEqualTo("Loan Bcc: x@y.example");
     }
 
+    private static final String CRATES = """
+            From: Ottoline <o@grebe.example>
+            To: tilda@quay.example
+            Subject: Two crates
+            Date: Mon, 23 Nov 2026 09:12:00 +0000
+            Message-ID: <crates@grebe.example>
+            Content-Type: multipart/mixed; boundary=b
+
+            --b
+            Content-Type: text/plain; charset=utf-8
+            Content-Transfer-Encoding: 8bit
+
+            %s
+            --b
+            Content-Type: text/csv
+            Content-Disposition: attachment; filename="crates.csv"
+
+            crate;kg
+            --b--
+            """;
+
+    private static Outline passedOn(String source, OwnAddresses own, boolean attached) {
+        byte[] bytes = source.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8);
+        List<Address> to = List.of(new Address("Anna", "anna@wharf.example"));
+        return Outline.forward(MimeReader.read(bytes), own, "Tilda", to, bytes, attached, "For you")
+                .orElseThrow();
+    }
+
+    private static ParsedMail written(Outline outline) {
+        return MimeReader.read(MailWriter.write(outline, "x@quay.example", NOW));
+    }
+
+    @Test
+    void aMessageIsPassedOnWithItsTextAndItsFiles() {
+        ParsedMail read = written(passedOn(CRATES.formatted("Zwei Kisten, größer"), OWN, false));
+        assertThat(read.from()).isEqualTo(new Address("Tilda", "tilda@quay.example"));
+        assertThat(read.subject()).isEqualTo("Fwd: Two crates");
+        assertThat(read.text())
+                .startsWith("For you")
+                .contains("from Ottoline <o@grebe.example>", "Mon, 23 Nov 2026 09:12:00 GMT", "Zwei Kisten, größer");
+        assertThat(read.attachments()).singleElement().satisfies(part -> {
+            assertThat(part.name()).isEqualTo("crates.csv");
+            assertThat(new String(part.content(), StandardCharsets.UTF_8).strip())
+                    .isEqualTo("crate;kg");
+        });
+        assertThat(read.headers().values("Auto-Submitted")).containsExactly("auto-generated");
+    }
+
+    @Test
+    void aMessageIsAttachedAsItCame() {
+        String ascii = CRATES.formatted("Two crates.");
+        String written = new String(
+                MailWriter.write(passedOn(ascii, OWN, true), "x@quay.example", NOW), StandardCharsets.US_ASCII);
+        assertThat(written).contains("Content-Type: message/rfc822", ascii.replace("\n", "\r\n"));
+        assertThat(written(passedOn(ascii, OWN, true)).text().strip()).startsWith("For you");
+        ParsedMail other = written(passedOn(CRATES.formatted("größer"), OWN, true));
+        assertThat(other.attachments()).singleElement().satisfies(part -> {
+            assertThat(part.name()).isEqualTo("message.eml");
+            assertThat(MimeReader.read(part.content()).text()).contains("größer");
+        });
+    }
+
+    @Test
+    void whatIsPassedOnDoesNotGoInACircle() {
+        OwnAddresses other = new OwnAddresses("anna@wharf.example", Set.of());
+        byte[] first = MailWriter.write(passedOn(CRATES.formatted("x"), OWN, true), "x@quay.example", NOW);
+        String once = new String(first, StandardCharsets.UTF_8).replace("\r\n", "\n");
+        byte[] second = MailWriter.write(passedOn(once, other, false), "y@wharf.example", NOW);
+        assertThat(Outline.forward(MimeReader.read(second), OWN, "Tilda", List.of(), second, true, ""))
+                .isEmpty();
+        assertThat(Outline.automatic(MimeReader.read(first), other, "Anna", "Away"))
+                .as("nor is it answered")
+                .isEmpty();
+    }
+
     @ParameterizedTest
     @CsvSource(delimiter = '|', textBlock = """
             anna@wharf.example                                | anna@wharf.example

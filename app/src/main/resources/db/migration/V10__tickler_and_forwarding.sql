@@ -1,0 +1,31 @@
+-- The tickler, forwarding by rules, the user's time zone, and what is known of a rule from when it was made.
+
+-- The day when a message comes back from the tickler; kept in the Inbox until it is filed, so that it is seen why it is back.
+alter table message add column until_on date;
+create index message_in_tickler on message (user_id, until_on) where until_on is not null;
+alter table filing_record
+    add column until_before date,
+    add column until_after date,
+    -- What a rule did besides changing the message: "forwarded to anna@wharf.example".
+    add column besides text[] not null default '{}';
+
+-- A folder of the user's of that name becomes the tickler.
+update folder set use = 'TICKLER' where lower(path) = 'tickler' and use is null and deleted_at is null;
+insert into folder (user_id, path, use)
+    select id, 'Tickler', 'TICKLER' from app_user u
+    where not exists (select from folder f where f.user_id = u.id and f.use = 'TICKLER')
+    on conflict (user_id, path) do update set use = 'TICKLER', deleted_at = null, deleted_in = null;
+
+-- The message that one that is written passes on, as an attachment or in its text.
+alter table outgoing
+    add column forwards bigint references message on delete set null,
+    add column forwards_attached boolean not null default false;
+
+-- To whom a rule forwards, as it was typed.
+alter table rule_effect add column recipients text;
+
+-- Where the user's days begin and end: "Europe/Lisbon"; null for where the server stands.
+alter table app_user add column zone text;
+
+-- How much mail of the last year a rule would have taken when it was made, in 30 days; null where that was not asked.
+alter table rule add column expected real;
