@@ -3,12 +3,22 @@ document.addEventListener('alpine:init', () => {
   'use strict';
 
   const PAUSE_MILLIS = 250;
+  const FOLLOW_MILLIS = 50; // The server waits before it answers.
 
   Alpine.data('ruleEditor', () => ({
     asked: 0,
     timer: null,
 
+    init() { this.follow(); },
+
     destroy() { clearTimeout(this.timer); },
+
+    /** A trial run that goes on is asked how far it is, until it has ended or another one has begun. */
+    follow() {
+      if (document.getElementById('trial')?.dataset.walking !== 'true') return;
+      clearTimeout(this.timer);
+      this.timer = setTimeout(() => this.fetchPart('/rules/trial', 'trial', { follow: 'on' }), FOLLOW_MILLIS);
+    },
 
     /** Fetches a part of the page for what stands in the form now; only the latest answer counts. */
     async fetchPart(address, into, more = {}) {
@@ -19,6 +29,7 @@ document.addEventListener('alpine:init', () => {
       await schublade.ask(address, {
         method: 'POST', fields, into, still: () => this.$root.isConnected && this.asked === number,
       });
+      if (this.asked === number && this.$root.isConnected) this.follow();
     },
 
     changed(event) {
@@ -43,11 +54,12 @@ document.addEventListener('alpine:init', () => {
 
     async click(event) {
       const button = event.target.closest('button');
-      const { add, remove, all, save } = button?.dataset ?? {};
+      const { add, remove, all, save, stop } = button?.dataset ?? {};
       if (save !== undefined) {
         event.preventDefault();
         this.save(button.value);
       }
+      if (stop !== undefined) await this.fetchPart('/rules/trial', 'trial', { follow: 'on', stop: 'on' });
       if (all) await this.fetchPart('/rules/trial', 'trial', { all });
       if (remove) await this.fetchPart('/rules/form', 'rule-form', { remove });
       if (add) {

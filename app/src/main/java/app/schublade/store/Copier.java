@@ -79,10 +79,12 @@ public class Copier {
     /**
      * A run of rules over messages that are there, with the copies that they make; each message with those parts of its
      * verdict that are to be done.
+     *
+     * @param batch that of the parts before; 0 if there is none yet
      */
     @Transactional
-    public Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits) {
-        return forRules(userId, Cause.RUN, title, hits, filing.run(userId, title, hits));
+    public Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits, long batch) {
+        return forRules(userId, Cause.RUN, title, hits, filing.run(userId, title, hits, batch));
     }
 
     /**

@@ -100,7 +100,7 @@ public class FilingStore {
 
     /** What a run of rules changes; see {@link Copier#run}, which makes their copies too. */
     @Transactional
-    Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits) {
+    Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits, long batch) {
         Map<Long, Moving> before = lock(userId, hits.keySet());
         List<Step> wholes = new ArrayList<>();
         List<Step> parts = new ArrayList<>();
@@ -119,7 +119,7 @@ public class FilingStore {
                 title,
                 wholes.stream().filter(Step::changesSomething).toList(),
                 parts,
-                0);
+                batch);
     }
 
     /** What each rule in turn does to a message, without those that do nothing. */

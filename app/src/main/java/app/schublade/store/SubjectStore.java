@@ -78,9 +78,23 @@ public class SubjectStore {
      *
      * @param folders their ids
      * @param inThem whether only the messages in these folders, or all but those
+     * @param words that they must have, as people type them into a find box; empty if that does not matter
      */
-    public record Scope(Set<Long> folders, boolean inThem) {
-        public static final Scope EVERYTHING = new Scope(Set.of(), false);
+    public record Scope(Set<Long> folders, boolean inThem, String words) {
+        public static final Scope EVERYTHING = new Scope(Set.of(), false, "");
+
+        private String condition() {
+            return "and (m.folder_id = any(:folders)) = :inThem "
+                    + (words.isEmpty()
+                            ? ""
+                            : "and m.id in (select message_id from message_search where words @@ websearch_to_tsquery('simple', :words)) ");
+        }
+
+        private void putInto(Map<String, Object> parameters) {
+            parameters.put("folders", folders.toArray(Long[]::new));
+            parameters.put("inThem", inThem);
+            parameters.put("words", words);
+        }
     }
 
     /** What is needed to read rows; the sets are empty if nobody asks for them. */
@@ -156,10 +170,9 @@ public class SubjectStore {
     public void forEach(long userId, Scope scope, Set<Need> needs, Consumer<Subject> visitor) {
         Reader reader = reader(userId, needs, null);
         Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
-        parameters.put("folders", scope.folders().toArray(Long[]::new));
-        parameters.put("inThem", scope.inThem());
+        scope.putInto(parameters);
         streaming.query(
-                ROW + "and (m.folder_id = any(:folders)) = :inThem order by m.received_at desc, m.id desc",
+                ROW + scope.condition() + "order by m.received_at desc, m.id desc",
                 parameters,
                 (ResultSet row) -> visitor.accept(reader.subject(row)));
     }
@@ -173,6 +186,18 @@ public class SubjectStore {
                 .query(ROW + "and m.id = :id", parameters(userId, all, id), (row, number) -> reader.subject(row))
                 .stream()
                 .findFirst();
+    }
+
+    /** How many messages there are to be shown. */
+    @Transactional(readOnly = true)
+    public int count(long userId, Scope scope) {
+        Map<String, Object> parameters = new HashMap<>(Map.of("user", userId));
+        scope.putInto(parameters);
+        Integer count = streaming.queryForObject(
+                "select count(*) from message m where m.user_id = :user " + scope.condition(),
+                parameters,
+                Integer.class);
+        return count == null ? 0 : count;
     }
 
     /** Some messages, without their bodies and headers. */

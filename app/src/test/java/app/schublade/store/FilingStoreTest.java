@@ -209,7 +209,7 @@ class FilingStoreTest {
                                 .of(id)
                                 .orElseThrow())));
 
-        Outcome outcome = cabinet.filing.run(user, "Run", hits);
+        Outcome outcome = cabinet.filing.run(user, "Run", hits, 0);
 
         assertThat(outcome.changed()).containsExactlyInAnyOrder(one, two);
         assertThat(cabinet.counts(user, "Loans")).isEqualTo("2/2");

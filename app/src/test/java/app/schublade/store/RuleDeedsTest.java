@@ -93,10 +93,10 @@ class RuleDeedsTest {
         Rule rule = rule(new Effect.CopyInto(board));
         Map<Long, List<Verdict.Hit>> hits =
                 Map.of(message, List.of(new Verdict.Hit(rule, 1, List.of("x"), rule.then(), List.of())));
-        FilingStore.Outcome first = cabinet.copier.run(user, "Run", hits);
+        FilingStore.Outcome first = cabinet.copier.run(user, "Run", hits, 0);
         assertThat(first.changed()).hasSize(1);
         assertThat(counts("Board")).isEqualTo("1/1");
-        assertThat(cabinet.copier.run(user, "Run", hits).changed()).isEmpty();
+        assertThat(cabinet.copier.run(user, "Run", hits, 0).changed()).isEmpty();
         assertThat(counts("Board")).isEqualTo("1/1");
         cabinet.filing.undo(user, first.batch());
         assertThat(counts("Board")).isEqualTo("0/0");
@@ -141,7 +141,7 @@ class RuleDeedsTest {
     private void copiesNothing(Verdict.Hit hit, long message) {
         long last = cabinet.notifications.last(user);
         assertThat(cabinet.copier
-                        .run(user, "Run", Map.of(message, List.of(hit)))
+                        .run(user, "Run", Map.of(message, List.of(hit)), 0)
                         .changed())
                 .isEmpty();
         assertThat(cabinet.notifications.last(user)).isEqualTo(last);

@@ -545,6 +545,8 @@ class RulesPagesTest {
         assertThat(subjects()).containsExactlyInAnyOrder("In the Inbox", "In Loans");
         assertThat(subjects("over", "everything")).hasSize(3);
         assertThat(subjects("over", loans)).containsExactly("In Loans");
+        cabinet.intake.index(account.id(), 100);
+        assertThat(subjects("over", "found", "overWords", "loans -inbox")).containsExactly("In Loans");
         browser.post("/rules", visits("over", loans, "run", "true"));
         assertThat(cabinet.lies(person.id(), filed)).isEqualTo("Schools / Visits");
         assertThat(cabinet.messages.row(person.id(), sent).orElseThrow().folderId())
@@ -568,7 +570,7 @@ class RulesPagesTest {
         cabinet.rules.save(
                 person.id(), new Rule(0, "Loans", true, List.of(Text.subject("loan")), List.of(), other.then(), false));
         Document page = browser.get("/rules/check").page();
-        assertThat(page.select("main > p").text()).contains("Over the 2 messages", "1 would be changed");
+        assertThat(page.select("main > p").text()).contains("Over 2 messages", "1 would be changed");
         assertThat(page.select("tbody tr").eachText())
                 .containsExactly(
                         "1 From a.example 1 1", "2 Loans 1 0 1 that rule 1 files first, such as “Loan of a crate”.");

@@ -7,6 +7,8 @@ import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.web.frame.Answers;
+import app.schublade.web.frame.HowFar;
+import app.schublade.web.frame.LongActs;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
@@ -72,7 +74,9 @@ class ActController {
         List<Long> ids = meant(person, meant);
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
         if (ids.size() > LongActs.CHUNK) {
-            return progress(person, longActs.begin(person.id(), title, ids, doing.work()), standing, model);
+            LongActs.Progress begun =
+                    longActs.begin(person.id(), title, ids.size(), watch -> inParts(title, ids, doing.work(), watch));
+            return progress(person, begun.id(), standing, model);
         }
         FilingStore.Outcome outcome = doing.work().on(title, ids, 0);
         if (wish.kind() == Deeds.Deed.GLANCE) {
@@ -89,6 +93,16 @@ class ActController {
                 standing,
                 outcome.changed().isEmpty() ? Notice.told(asBefore(wish)) : Notice.done(outcome.title()),
                 model);
+    }
+
+    private static Notice inParts(String title, List<Long> ids, Deeds.Work work, LongActs.Watch watch) {
+        long batch = 0;
+        for (int from = 0; from < ids.size(); from += LongActs.CHUNK) {
+            List<Long> part = ids.subList(from, Math.min(ids.size(), from + LongActs.CHUNK));
+            batch = Math.max(batch, work.on(title, part, batch).batch());
+            watch.at(from + part.size(), ids.size());
+        }
+        return Notice.done(title);
     }
 
     /** An offer to put all mail of a message's sender into the tray. */
@@ -128,16 +142,9 @@ class ActController {
             return answers.told(
                     person, standing, Notice.told("That is done, or this server was started anew since."), model);
         }
-        if (progress.stage() == LongActs.Stage.DONE) {
-            return answers.told(person, standing, Notice.done(progress.title()), model);
-        }
-        if (progress.stage() == LongActs.Stage.STOPPED) {
-            return answers.told(
-                    person,
-                    standing,
-                    Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."
-                            .formatted(progress.title(), progress.done(), progress.total())),
-                    model);
+        Notice said = progress.said();
+        if (said != null) {
+            return answers.told(person, standing, said, model);
         }
         model.addAttribute("progress", progress);
         model.addAttribute("standing", standing);

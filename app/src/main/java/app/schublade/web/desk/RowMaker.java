@@ -43,7 +43,9 @@ class RowMaker {
         ListRow row = line.row();
         Places places = listing.known().places();
         Places.Folder folder = places.folder(row.folderId()).orElseThrow();
-        boolean elsewhere = !Long.valueOf(row.folderId()).equals(listing.spot().folder());
+        boolean elsewhere = listing.spot().isTickler()
+                ? folder.use() != SpecialUse.TICKLER
+                : !Long.valueOf(row.folderId()).equals(listing.spot().folder());
         return new RowView(
                 row,
                 listing.known().account(row.accountId()),

@@ -9,10 +9,12 @@ import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.context.i18n.LocaleContextHolder;
 import org.springframework.context.i18n.TimeZoneAwareLocaleContext;
 import org.springframework.stereotype.Component;
@@ -152,7 +154,9 @@ public class Dates {
         days.put("This Friday", today.with(TemporalAdjusters.nextOrSame(DayOfWeek.FRIDAY)));
         days.put("Next Monday", today.with(TemporalAdjusters.next(DayOfWeek.MONDAY)));
         days.put("In two weeks", today.plusWeeks(2));
+        Set<LocalDate> named = new HashSet<>();
         return days.entrySet().stream()
+                .filter(entry -> named.add(entry.getValue()))
                 .map(entry -> new DueChoice(
                         entry.getKey(),
                         WEEKDAY.format(entry.getValue()) + " " + DAY.format(entry.getValue()),

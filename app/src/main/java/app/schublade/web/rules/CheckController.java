@@ -1,20 +1,23 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.BookRun;
-import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.MessageStore;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
+import java.time.Duration;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
@@ -22,19 +25,61 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @Controller
 @RequestMapping("/rules/check")
 class CheckController {
+    private static final Duration PATIENCE = Duration.ofMillis(500);
+
     private final Frame frame;
     private final Trials trials;
     private final MessageStore messages;
+    private final Walks walks;
 
-    CheckController(Frame frame, Trials trials, MessageStore messages) {
+    CheckController(Frame frame, Trials trials, MessageStore messages, Walks walks) {
+        this.walks = walks;
         this.frame = frame;
         this.trials = trials;
         this.messages = messages;
     }
 
+    /**
+     * @param walk the id of the look that the page follows, or null
+     * @param stop whether it is to end
+     */
+    record Wanted(
+            @Nullable String over,
+            @Nullable String overWords,
+            @Nullable String walk,
+            @Nullable String stop) {
+        Over mail() {
+            return new Over(over == null ? Over.RECEIVED : over, overWords == null ? "" : overWords);
+        }
+    }
+
     @GetMapping
-    String page(@AuthenticationPrincipal Person person, Model model) {
-        BookRun run = trials.check(person.id());
+    String page(
+            @AuthenticationPrincipal Person person,
+            Wanted wanted,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            Model model) {
+        Walk<?> walk = walks.find(person.id(), wanted.walk())
+                .<Walk<?>>map(Function.identity())
+                .orElseGet(() -> trials.check(person.id(), wanted.mail(), wanted.walk()));
+        if (wanted.stop() != null) {
+            walk.stop();
+        }
+        Object found = walk.await(PATIENCE).found();
+        model.addAttribute("walk", walk);
+        model.addAttribute("over", wanted.mail());
+        model.addAttribute("everywhere", trials.folders(person.id()));
+        model.addAttribute("run", found);
+        model.addAttribute("subjects", found instanceof BookRun.Findings run ? subjects(person, run) : Map.of());
+        if ("check".equals(target)) {
+            return "rules/check :: check";
+        }
+        model.addAttribute("view", frame.view(person, "/rules", null));
+        return "rules/check";
+    }
+
+    /** Of the examples, by id. */
+    private Map<Long, String> subjects(Person person, BookRun.Findings run) {
         Map<Long, String> subjects = new HashMap<>();
         run.lines().stream()
                 .flatMap(line -> line.conflicts().values().stream())
@@ -42,21 +87,19 @@ class CheckController {
                 .flatMap(Collection::stream)
                 .forEach(id -> subjects.put(
                         id, messages.row(person.id(), id).map(ListRow::subject).orElse("")));
-        model.addAttribute("view", frame.view(person, "/rules", null));
-        model.addAttribute("run", run);
-        model.addAttribute("subjects", subjects);
-        return "rules/check";
+        return subjects;
     }
 
     @PostMapping
-    String carryOut(@AuthenticationPrincipal Person person, RedirectAttributes redirect) {
-        FilingStore.Outcome outcome = trials.carryOutAll(person.id());
-        int count = outcome.changed().size();
-        redirect.addFlashAttribute(
-                "notice",
-                count == 0
-                        ? Notice.told("There was nothing to do.")
-                        : Notice.done("%,d %s done".formatted(count, count == 1 ? "message" : "messages")));
+    String carryOut(@AuthenticationPrincipal Person person, Wanted wanted, RedirectAttributes redirect) {
+        Said.of(
+                redirect,
+                trials.carryOutAll(
+                        person.id(),
+                        wanted.mail(),
+                        count -> count == 0
+                                ? Notice.told("There was nothing to do.")
+                                : Notice.done("%,d %s done".formatted(count, count == 1 ? "message" : "messages"))));
         return "redirect:/rules/check";
     }
 }

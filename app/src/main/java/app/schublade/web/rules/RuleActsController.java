@@ -64,28 +64,32 @@ class RuleActsController {
         List<Rule> chosen = rules.all(person.id()).stream()
                 .filter(rule -> ids != null && ids.contains(rule.id()))
                 .toList();
-        redirect.addFlashAttribute(
-                "notice",
-                Notice.told(
-                        chosen.isEmpty()
-                                ? "No rule is chosen."
-                                : "%s: %s.".formatted(count(chosen.size(), "rule"), carryOut(person, chosen, deed))));
-        return "redirect:/rules";
-    }
-
-    private String carryOut(Person person, List<Rule> chosen, Deed deed) {
+        if (chosen.isEmpty()) {
+            redirect.addFlashAttribute("notice", Notice.told("No rule is chosen."));
+            return "redirect:/rules";
+        }
+        String many = count(chosen.size(), "rule");
         switch (deed) {
             case ON, OFF -> chosen.forEach(rule -> rules.turn(person.id(), rule.id(), deed == Deed.ON));
             case DELETE -> chosen.forEach(rule -> rules.delete(person.id(), rule.id()));
-            case RUN -> {
-                int filed = chosen.stream()
-                        .mapToInt(rule -> trials.carryOut(person.id(), rule, Trials.RECEIVED, Set.of())
-                                .changed()
-                                .size())
-                        .sum();
-                return "%s changed; the record can take each run back".formatted(count(filed, "message"));
-            }
+            case RUN ->
+                Said.of(
+                        redirect,
+                        trials.carryOut(
+                                person.id(),
+                                chosen,
+                                Over.ALL_RECEIVED,
+                                Set.of(),
+                                changed -> Notice.told("%s: %s changed; the record can take each run back."
+                                        .formatted(many, count(changed, "message")))));
         }
+        if (deed != Deed.RUN) {
+            redirect.addFlashAttribute("notice", Notice.told("%s: %s.".formatted(many, done(deed))));
+        }
+        return "redirect:/rules";
+    }
+
+    private static String done(Deed deed) {
         return switch (deed) {
             case ON -> "switched on";
             case OFF -> "switched off";

@@ -7,7 +7,6 @@ import app.schublade.core.filing.Term;
 import app.schublade.core.filing.Text;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
-import app.schublade.store.FilingStore;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
@@ -18,13 +17,10 @@ import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.rules.RuleForm.Part;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -42,8 +38,6 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** The rules: seen in their order, edited with a trial run beside, kept and run. */
 @Controller
 class RulesController {
-    private static final int SHOWN = 100;
-    private static final int ALL_SHOWN = 2000;
     /** Of so many messages that a rule took it is looked at which ones an exception would spare. */
     private static final int MOST_TAKEN = 1000;
 
@@ -53,6 +47,7 @@ class RulesController {
     private final RuleStore rules;
     private final RuleMaker maker;
     private final Trials trials;
+    private final TrialPart trial;
     private final SubjectStore subjects;
     private final RecordStore records;
     private final PeopleStore people;
@@ -64,6 +59,7 @@ class RulesController {
             RuleStore rules,
             RuleMaker maker,
             Trials trials,
+            TrialPart trial,
             SubjectStore subjects,
             RecordStore records,
             PeopleStore people,
@@ -77,54 +73,8 @@ class RulesController {
         this.rules = rules;
         this.maker = maker;
         this.trials = trials;
+        this.trial = trial;
         this.subjects = subjects;
-    }
-
-    /** The form as the page sends it. Read without conversion, which would split texts at their commas. */
-    private record Sent(MultiValueMap<String, String> fields) {
-        RuleForm form() {
-            return new RuleForm(
-                    Long.parseLong(fields.getOrDefault("id", List.of("0")).get(0)),
-                    fields.getOrDefault("name", List.of("")).get(0),
-                    !List.of("off").equals(fields.get("on")),
-                    lines("when"),
-                    lines("unless"),
-                    RuleForm.doings(all("thenKind"), all("thenText")),
-                    has("last"));
-        }
-
-        private List<Line> lines(String part) {
-            return Line.lines(
-                    all(part + "Kind"),
-                    all(part + "Match"),
-                    all(part + "Not"),
-                    all(part + "Text"),
-                    all(part + "Depth"));
-        }
-
-        private List<String> all(String field) {
-            return fields.getOrDefault(field, List.of());
-        }
-
-        boolean has(String field) {
-            return fields.containsKey(field);
-        }
-
-        /** The mail that the trial run goes over. */
-        String over() {
-            return fields.getOrDefault("over", List.of(Trials.RECEIVED)).get(0);
-        }
-
-        /** Messages whose tick the user took away: those that were listed with one and come back without. */
-        Set<Long> unticked() {
-            Set<Long> unticked = ids("listed");
-            unticked.removeAll(ids("ticked"));
-            return unticked;
-        }
-
-        private Set<Long> ids(String field) {
-            return all(field).stream().map(Long::valueOf).collect(Collectors.toCollection(HashSet::new));
-        }
     }
 
     @GetMapping("/rules")
@@ -206,7 +156,7 @@ class RulesController {
         model.addAttribute("form", form);
         if (form != null) {
             addForm(person, form, model);
-            addTrial(person, form, Trials.RECEIVED, Set.of(), SHOWN, model);
+            trial.add(person, form, model);
             model.addAttribute("versions", versions.of(person.id(), form.id(), MOST_VERSIONS));
         }
         return "rules/page";
@@ -219,18 +169,6 @@ class RulesController {
         model.addAttribute("matches", Text.Match.values());
         model.addAttribute("deeds", RuleForm.Deed.values());
         model.addAttribute("traits", Trait.values());
-    }
-
-    private void addTrial(Person person, RuleForm form, String over, Set<Long> unticked, int most, Model model) {
-        model.addAttribute("over", over);
-        model.addAttribute("everywhere", trials.folders(person.id()));
-        model.addAttribute("missing", RuleMaker.missing(form));
-        try {
-            model.addAttribute(
-                    "trial", trials.look(person.id(), maker.forTrial(person.id(), form), over, unticked, most));
-        } catch (IllegalArgumentException e) {
-            model.addAttribute("problem", e.getMessage());
-        }
     }
 
     /** The editor anew, with a line more or less. */
@@ -254,7 +192,7 @@ class RulesController {
         }
         addForm(person, form, model);
         model.addAttribute("view", frame.view(person, "/rules", null));
-        addTrial(person, form, sent.over(), sent.unticked(), SHOWN, model);
+        trial.add(person, sent, form, model);
         return "rules/editor :: editor";
     }
 
@@ -263,7 +201,7 @@ class RulesController {
             @AuthenticationPrincipal Person person, @RequestParam MultiValueMap<String, String> fields, Model model) {
         Sent sent = new Sent(fields);
         model.addAttribute("form", sent.form());
-        addTrial(person, sent.form(), sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, model);
+        trial.add(person, sent, sent.form(), model);
         return "rules/trial :: trial";
     }
 
@@ -279,14 +217,17 @@ class RulesController {
         long id = rules.save(person.id(), rule);
         Rule kept = rule(person, id);
         if (run) {
-            FilingStore.Outcome outcome = trials.carryOut(person.id(), kept, sent.over(), sent.unticked());
-            int count = outcome.changed().size();
-            redirect.addFlashAttribute(
-                    "notice",
-                    count == 0
-                            ? Notice.told("Saved. There was nothing to file.")
-                            : Notice.done("Saved, and %,d %s filed by “%s”"
-                                    .formatted(count, count == 1 ? "message" : "messages", kept.name())));
+            Said.of(
+                    redirect,
+                    trials.carryOut(
+                            person.id(),
+                            List.of(kept),
+                            sent.over(),
+                            sent.unticked(),
+                            count -> count == 0
+                                    ? Notice.told("Saved. There was nothing to file.")
+                                    : Notice.done("Saved, and %,d %s filed by “%s”"
+                                            .formatted(count, count == 1 ? "message" : "messages", kept.name()))));
         } else {
             redirect.addFlashAttribute("notice", Notice.told("Saved “%s” for new mail.".formatted(kept.name())));
         }

@@ -7,7 +7,6 @@ import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.TrialRun;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
@@ -18,7 +17,10 @@ import app.schublade.store.Places;
 import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
+import app.schublade.store.SubjectStore.Scope;
 import app.schublade.web.frame.Dates;
+import app.schublade.web.frame.LongActs;
+import app.schublade.web.frame.Notice;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -26,25 +28,24 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.IntFunction;
 import java.util.function.Predicate;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Runs a rule over the mail that is there: to show what it would do, or to do it. Both decide with the same code. */
 @Component
 class Trials {
-    /** A run over all that came from others. */
-    static final String RECEIVED = "received";
-
-    /** A run over what the user wrote, too. */
-    static final String EVERYTHING = "everything";
-
     private final SubjectStore subjects;
     private final RuleStore rules;
     private final PlaceStore places;
     private final AccountStore accounts;
     private final Copier copier;
     private final Dates dates;
+    private final Walks walks;
+    private final LongActs longActs;
     private final RecordStore records;
 
     Trials(
@@ -54,7 +55,11 @@ class Trials {
             AccountStore accounts,
             Copier copier,
             Dates dates,
-            RecordStore records) {
+            RecordStore records,
+            Walks walks,
+            LongActs longActs) {
+        this.walks = walks;
+        this.longActs = longActs;
         this.records = records;
         this.subjects = subjects;
         this.rules = rules;
@@ -70,7 +75,7 @@ class Trials {
      * @param toFile how many messages would be changed, those unticked left out
      * @param more how many lines are not shown
      */
-    record Trial(TrialRun.Figures figures, int toFile, List<Row> rows, int more) {}
+    public record Trial(TrialRun.Figures figures, int toFile, List<Row> rows, int more) {}
 
     /**
      * One line of a trial run.
@@ -78,13 +83,25 @@ class Trials {
      * @param fate what becomes of it: {@code "Inbox → Schools"}, {@code "stays: rule 2 filed it first"}
      * @param ticked whether it would be filed
      */
-    record Row(ListRow row, Account account, String date, String exact, String fate, boolean changes, boolean ticked) {}
+    public record Row(
+            ListRow row, Account account, String date, String exact, String fate, boolean changes, boolean ticked) {}
 
     /**
-     * @param over see {@link #scope}
+     * Looks what a rule would do.
+     *
      * @param unticked messages that the user has left out
+     * @param most so many lines are shown
      */
-    Trial look(long userId, Rule rule, String over, Set<Long> unticked, int most) {
+    Walk<Trial> look(long userId, Rule rule, Over over, Set<Long> unticked, int most, @Nullable String instead) {
+        Scope scope = scope(userId, over);
+        return walks.begin(
+                userId,
+                subjects.count(userId, scope),
+                instead,
+                walk -> look(userId, rule, scope, unticked, most, walk));
+    }
+
+    private Trial look(long userId, Rule rule, Scope scope, Set<Long> unticked, int most, Walk<Trial> walk) {
         RuleBook book = with(rules.book(userId), rule);
         TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId));
         Map<Long, Account> known =
@@ -93,23 +110,21 @@ class Trials {
         Fates fates = new Fates(places.of(userId, null), rule);
         List<Row> rows = new ArrayList<>();
         int[] counted = new int[2];
-        subjects.forEach(
-                userId,
-                scope(userId, over),
-                book.needs(),
-                subject -> run.look(subject.message(), subject.state(), byHand.test(subject))
-                        .ifPresent(line -> {
-                            boolean changes = line.outcome() == TrialRun.Outcome.CHANGES;
-                            boolean ticked =
-                                    changes && !unticked.contains(subject.row().id());
-                            counted[0] += ticked ? 1 : 0;
-                            counted[1]++;
-                            Account account = known.get(subject.row().accountId());
-                            if (rows.size() < most && account != null) {
-                                rows.add(row(subject.row(), account, fates.of(line), changes, ticked));
-                            }
-                        }));
-        return new Trial(run.figures(), counted[0], rows, counted[1] - rows.size());
+        Supplier<Trial> soFar = () -> new Trial(run.figures(), counted[0], List.copyOf(rows), counted[1] - rows.size());
+        subjects.forEach(userId, scope, book.needs(), subject -> {
+            run.look(subject.message(), subject.state(), byHand.test(subject)).ifPresent(line -> {
+                boolean changes = line.outcome() == TrialRun.Outcome.CHANGES;
+                boolean ticked = changes && !unticked.contains(subject.row().id());
+                counted[0] += ticked ? 1 : 0;
+                counted[1]++;
+                Account account = known.get(subject.row().accountId());
+                if (rows.size() < most && account != null) {
+                    rows.add(row(subject.row(), account, fates.of(line), changes, ticked));
+                }
+            });
+            walk.step(soFar);
+        });
+        return soFar.get();
     }
 
     /** The folders that a run can go over. */
@@ -117,20 +132,8 @@ class Trials {
         return places.of(userId, null).folders();
     }
 
-    /**
-     * The mail that a run goes over.
-     *
-     * @param over {@link #RECEIVED}, {@link #EVERYTHING}, or the id of a folder
-     */
-    private SubjectStore.Scope scope(long userId, String over) {
-        if (over.equals(EVERYTHING)) {
-            return SubjectStore.Scope.EVERYTHING;
-        }
-        if (over.matches("\\d{1,18}")) {
-            return new SubjectStore.Scope(Set.of(Long.valueOf(over)), true);
-        }
-        return new SubjectStore.Scope(
-                Set.of(places.special(userId, SpecialUse.SENT), places.special(userId, SpecialUse.DRAFTS)), false);
+    private Scope scope(long userId, Over over) {
+        return over.scope(places.of(userId, null));
     }
 
     /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
@@ -148,45 +151,98 @@ class Trials {
         return new Row(row, account, dates.brief(row.received()), dates.exact(row.received()), fate, changes, ticked);
     }
 
-    /** Carries the rule out on all that a trial run says it would change; one batch, one undo. */
-    FilingStore.Outcome carryOut(long userId, Rule rule, String over, Set<Long> unticked) {
+    /**
+     * Carries rules out on all that trial runs say they would change; a batch for each, so that one undo takes it back.
+     *
+     * @param told says at the end how many messages were changed
+     */
+    LongActs.Progress carryOut(
+            long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<Notice> told) {
+        Scope scope = scope(userId, over);
+        int total = subjects.count(userId, scope) * chosen.size();
+        String title = chosen.size() == 1
+                ? "Run of “%s”".formatted(chosen.get(0).name())
+                : "Run of %d rules".formatted(chosen.size());
+        return longActs.begin(userId, title, total, watch -> {
+            int changed = 0;
+            int[] seen = {0};
+            for (Rule rule : chosen) {
+                changed += file(
+                        userId,
+                        "Run of “%s”".formatted(rule.name()),
+                        hits(userId, rule, scope, unticked, () -> watch.at(++seen[0], total)),
+                        watch);
+            }
+            return told.apply(changed);
+        });
+    }
+
+    private Map<Long, List<Verdict.Hit>> hits(long userId, Rule rule, Scope scope, Set<Long> unticked, Runnable seen) {
         RuleBook book = with(rules.book(userId), rule);
-        Rule on = switchedOn(rule);
         Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
-        subjects.forEach(userId, scope(userId, over), book.needs(), subject -> {
+        subjects.forEach(userId, scope, book.needs(), subject -> {
+            seen.run();
             if (!unticked.contains(subject.row().id())) {
                 book.file(subject.message(), subject.state())
-                        .of(on.id())
+                        .of(rule.id())
                         .filter(hit -> hit.changes(subject.state()))
                         .ifPresent(hit -> hits.put(subject.row().id(), List.of(hit)));
             }
         });
-        return copier.run(userId, "Run of “%s”: %,d messages".formatted(rule.name(), hits.size()), hits);
+        return hits;
     }
 
-    /** What all rules would do to the mail that came from others. */
-    BookRun check(long userId) {
-        return check(userId, new LinkedHashMap<>());
+    /** In parts, for no transaction should hold very many; together they are one act. Returns how many were changed. */
+    private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.Watch watch) {
+        String title = "%s: %,d messages".formatted(run, hits.size());
+        List<Long> ids = List.copyOf(hits.keySet());
+        int changed = 0;
+        long batch = 0;
+        for (int from = 0; from < ids.size(); from += LongActs.CHUNK) {
+            Map<Long, List<Verdict.Hit>> part = new LinkedHashMap<>();
+            ids.subList(from, Math.min(ids.size(), from + LongActs.CHUNK))
+                    .forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
+            FilingStore.Outcome outcome = copier.run(userId, title, part, batch);
+            batch = Math.max(batch, outcome.batch());
+            changed += outcome.changed().size();
+            watch.at(from + part.size(), ids.size());
+        }
+        return changed;
     }
 
-    private BookRun check(long userId, Map<Long, List<Verdict.Hit>> hits) {
-        RuleBook book = rules.book(userId);
-        BookRun run = new BookRun(book);
-        subjects.forEach(userId, scope(userId, RECEIVED), book.needs(), subject -> {
-            long id = subject.row().id();
-            List<Verdict.Hit> changing = run.look(id, subject.message(), subject.state());
-            if (!changing.isEmpty()) {
-                hits.put(id, changing);
-            }
+    /** Looks what all rules would do. */
+    Walk<BookRun.Findings> check(long userId, Over over, @Nullable String instead) {
+        Scope scope = scope(userId, over);
+        return walks.begin(userId, subjects.count(userId, scope), instead, walk -> {
+            RuleBook book = rules.book(userId);
+            BookRun run = new BookRun(book);
+            subjects.forEach(userId, scope, book.needs(), subject -> {
+                run.look(subject.row().id(), subject.message(), subject.state());
+                walk.step(run::findings);
+            });
+            return run.findings();
         });
-        return run;
     }
 
-    /** Carries all rules out on the mail that came from others; one batch, one undo. */
-    FilingStore.Outcome carryOutAll(long userId) {
-        Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
-        check(userId, hits);
-        return copier.run(userId, "Run of all rules: %,d messages".formatted(hits.size()), hits);
+    /** Carries all rules out; one batch, one undo. */
+    LongActs.Progress carryOutAll(long userId, Over over, IntFunction<Notice> told) {
+        Scope scope = scope(userId, over);
+        int total = subjects.count(userId, scope);
+        return longActs.begin(userId, "Run of all rules", total, watch -> {
+            RuleBook book = rules.book(userId);
+            BookRun run = new BookRun(book);
+            Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
+            int[] seen = {0};
+            subjects.forEach(userId, scope, book.needs(), subject -> {
+                watch.at(++seen[0], total);
+                long id = subject.row().id();
+                List<Verdict.Hit> changing = run.look(id, subject.message(), subject.state());
+                if (!changing.isEmpty()) {
+                    hits.put(id, changing);
+                }
+            });
+            return told.apply(file(userId, "Run of all rules", hits, watch));
+        });
     }
 
     /** The book with this rule in its place, or at the end if it is new, and switched on. */

@@ -14,53 +14,62 @@ public final class BookRun {
     private static final int MAX_EXAMPLES = 3;
 
     private final RuleBook book;
-    private final List<Line> lines = new ArrayList<>();
+    private final List<Tally> tallies;
     private int seen;
     private int changed;
 
     public BookRun(RuleBook book) {
         this.book = book;
-        for (Rule rule : book.rules()) {
-            lines.add(new Line(rule, lines.size() + 1));
+        tallies = book.rules().stream().map(rule -> new Tally()).toList();
+    }
+
+    /**
+     * What is known after some messages; it does not change when more are looked at.
+     *
+     * @param seen how many messages were looked at
+     * @param changed how many of them would be changed
+     * @param lines one a rule, in the order of the book
+     */
+    public record Findings(int seen, int changed, List<Line> lines) {
+        public Findings {
+            lines = List.copyOf(lines);
         }
     }
 
-    /** What became of one rule. */
-    public static final class Line {
-        private final Rule rule;
-        private final int number;
+    /**
+     * What became of one rule.
+     *
+     * @param number the rule's place in the book, from 1
+     * @param takes how many messages it takes that no earlier rule ended the rules for
+     * @param changes how many of them it would change
+     * @param conflicts messages that it would file elsewhere than an earlier rule does, by that rule's number
+     */
+    public record Line(Rule rule, int number, int takes, int changes, SortedMap<Integer, Conflict> conflicts) {}
+
+    /**
+     * Two rules want different folders for some messages.
+     *
+     * @param examples the ids of some of them
+     */
+    public record Conflict(int messages, List<Long> examples) {
+        public Conflict {
+            examples = List.copyOf(examples);
+        }
+
+        private Conflict plus(long message) {
+            List<Long> more = new ArrayList<>(examples);
+            if (more.size() < MAX_EXAMPLES) {
+                more.add(message);
+            }
+            return new Conflict(messages + 1, more);
+        }
+    }
+
+    /** What is counted for one rule. */
+    private static final class Tally {
         private int takes;
         private int changes;
         private final SortedMap<Integer, Conflict> conflicts = new TreeMap<>();
-
-        private Line(Rule rule, int number) {
-            this.rule = rule;
-            this.number = number;
-        }
-
-        public Rule rule() {
-            return rule;
-        }
-
-        /** The rule's place in the book, from 1. */
-        public int number() {
-            return number;
-        }
-
-        /** How many messages it takes that no earlier rule ended the rules for. */
-        public int takes() {
-            return takes;
-        }
-
-        /** How many of them it would change. */
-        public int changes() {
-            return changes;
-        }
-
-        /** Messages that it would file elsewhere than an earlier rule does, by that rule's number. */
-        public SortedMap<Integer, Conflict> conflicts() {
-            return new TreeMap<>(conflicts);
-        }
 
         /** @param now the message as the earlier rules leave it */
         private void count(Verdict.Hit hit, State now, long message, int filedBy) {
@@ -69,36 +78,12 @@ public final class BookRun {
             boolean elsewhere =
                     hit.outranked().stream().anyMatch(effect -> effect.on(now).folder() != now.folder());
             if (filedBy > 0 && elsewhere) {
-                conflicts
-                        .computeIfAbsent(filedBy, by -> new Conflict(new ArrayList<>()))
-                        .add(message);
+                conflicts.put(
+                        filedBy,
+                        conflicts
+                                .getOrDefault(filedBy, new Conflict(0, List.of()))
+                                .plus(message));
             }
-        }
-    }
-
-    /** Two rules want different folders for some messages. */
-    public static final class Conflict {
-        private int messages;
-        private final List<Long> examples;
-
-        private Conflict(List<Long> examples) {
-            this.examples = examples;
-        }
-
-        private void add(long message) {
-            messages++;
-            if (examples.size() < MAX_EXAMPLES) {
-                examples.add(message);
-            }
-        }
-
-        public int messages() {
-            return messages;
-        }
-
-        /** The ids of some of them. */
-        public List<Long> examples() {
-            return List.copyOf(examples);
         }
     }
 
@@ -113,7 +98,7 @@ public final class BookRun {
         int filedBy = 0;
         State now = state;
         for (Verdict.Hit hit : book.file(message, state).hits()) {
-            lines.get(hit.number() - 1).count(hit, now, id, filedBy);
+            tallies.get(hit.number() - 1).count(hit, now, id, filedBy);
             State after = hit.on(now);
             if (hit.changes(now)) {
                 changing.add(hit);
@@ -126,18 +111,12 @@ public final class BookRun {
         return changing;
     }
 
-    /** How many messages were looked at. */
-    public int seen() {
-        return seen;
-    }
-
-    /** How many of them would be changed. */
-    public int changed() {
-        return changed;
-    }
-
-    /** One line a rule, in the order of the book. */
-    public List<Line> lines() {
-        return List.copyOf(lines);
+    public Findings findings() {
+        List<Line> lines = new ArrayList<>();
+        for (int i = 0; i < tallies.size(); i++) {
+            Tally tally = tallies.get(i);
+            lines.add(new Line(book.rules().get(i), i + 1, tally.takes, tally.changes, new TreeMap<>(tally.conflicts)));
+        }
+        return new Findings(seen, changed, lines);
     }
 }

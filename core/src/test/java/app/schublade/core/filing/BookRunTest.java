@@ -42,16 +42,16 @@ class BookRunTest {
         run.look(7, message("Lunch"), new State(8, true, true, null, Set.of()));
         run.look(8, message("Loan"), new State(7, true, true, null, Set.of()));
 
-        assertThat(run.seen()).isEqualTo(8);
-        assertThat(run.changed()).isEqualTo(6);
-        assertThat(run.lines()).extracting(BookRun.Line::takes).containsExactly(6, 8, 5, 0);
-        assertThat(run.lines()).extracting(BookRun.Line::changes).containsExactly(5, 6, 0, 0);
-        assertThat(run.lines().get(0).conflicts()).isEmpty();
-        assertThat(run.lines().get(1).conflicts()).hasEntrySatisfying(1, conflict -> {
+        assertThat(run.findings().seen()).isEqualTo(8);
+        assertThat(run.findings().changed()).isEqualTo(6);
+        assertThat(run.findings().lines()).extracting(BookRun.Line::takes).containsExactly(6, 8, 5, 0);
+        assertThat(run.findings().lines()).extracting(BookRun.Line::changes).containsExactly(5, 6, 0, 0);
+        assertThat(run.findings().lines().get(0).conflicts()).isEmpty();
+        assertThat(run.findings().lines().get(1).conflicts()).hasEntrySatisfying(1, conflict -> {
             assertThat(conflict.messages()).isEqualTo(6);
             assertThat(conflict.examples()).containsExactly(1L, 2L, 3L);
         });
-        assertThat(run.lines().get(2).conflicts())
+        assertThat(run.findings().lines().get(2).conflicts())
                 .as("it wants the same folder")
                 .isEmpty();
     }

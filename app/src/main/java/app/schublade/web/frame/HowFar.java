@@ -1,4 +1,4 @@
-package app.schublade.web.desk;
+package app.schublade.web.frame;
 
 /** How far something is that takes a while, as the strip shows it. */
 public interface HowFar {

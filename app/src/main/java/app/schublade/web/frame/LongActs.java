@@ -1,0 +1,144 @@
+package app.schublade.web.frame;
+
+import jakarta.annotation.PreDestroy;
+import java.time.Duration;
+import java.util.Map;
+import java.util.UUID;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** Acts that take longer than a page should: done in the background, while the page asks how far they are. */
+@Component
+public class LongActs {
+    /** Messages that one transaction should not have more of. */
+    public static final int CHUNK = 5_000;
+
+    private static final int THREADS = 2;
+    private static final int REMEMBERED = 200;
+    private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
+
+    private final Map<String, Progress> all = new ConcurrentHashMap<>();
+    private final ExecutorService executor = Executors.newFixedThreadPool(THREADS, task -> {
+        Thread thread = new Thread(task, "long-act");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    /** What takes long. */
+    @FunctionalInterface
+    public interface Job {
+        /** @return what is to be said at the end */
+        Notice carryOut(Watch watch);
+    }
+
+    /** Is told how far a job is. */
+    @FunctionalInterface
+    public interface Watch {
+        void at(int done, int total);
+    }
+
+    /** How far an act is. */
+    public static final class Progress implements HowFar {
+        private final String id = UUID.randomUUID().toString();
+        private final long userId;
+        private final String title;
+        private final CountDownLatch end = new CountDownLatch(1);
+        private volatile int done;
+        private volatile int total;
+        private volatile @Nullable Notice said;
+
+        Progress(long userId, String title, int total) {
+            this.userId = userId;
+            this.title = title;
+            this.total = total;
+        }
+
+        public String id() {
+            return id;
+        }
+
+        @Override
+        public String title() {
+            return title;
+        }
+
+        @Override
+        public int done() {
+            return done;
+        }
+
+        @Override
+        public int total() {
+            return total;
+        }
+
+        @Override
+        public String address() {
+            return "/act/" + id;
+        }
+
+        /** What is to be said now that it is over; null while it is not. */
+        public @Nullable Notice said() {
+            return said;
+        }
+
+        /** Waits for its end, but not longer. */
+        public Progress await(Duration patience) {
+            try {
+                end.await(patience.toMillis(), TimeUnit.MILLISECONDS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+            return this;
+        }
+
+        private void at(int number, int ofAll) {
+            done = number;
+            total = ofAll;
+        }
+
+        private void end(Notice notice) {
+            said = notice;
+            end.countDown();
+        }
+    }
+
+    /** Begins an act. */
+    public Progress begin(long userId, String title, int total, Job job) {
+        if (all.size() > REMEMBERED) {
+            all.values().removeIf(one -> one.said() != null);
+        }
+        Progress begun = new Progress(userId, title, total);
+        all.put(begun.id(), begun);
+        executor.execute(() -> carryOut(begun, job));
+        return begun;
+    }
+
+    private static void carryOut(Progress progress, Job job) {
+        try {
+            progress.end(job.carryOut(progress::at));
+        } catch (RuntimeException e) {
+            LOG.error("A long act stopped: {}", progress.title(), e);
+            progress.end(Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."
+                    .formatted(progress.title(), progress.done(), progress.total())));
+        }
+    }
+
+    /** Null if this process knows nothing of it. */
+    public @Nullable Progress progress(long userId, String id) {
+        Progress progress = all.get(id);
+        return progress == null || progress.userId != userId ? null : progress;
+    }
+
+    @PreDestroy
+    void stop() {
+        executor.shutdownNow();
+    }
+}

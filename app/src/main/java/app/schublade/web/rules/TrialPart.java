@@ -1,0 +1,71 @@
+package app.schublade.web.rules;
+
+import app.schublade.web.frame.Person;
+import java.time.Duration;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.ui.Model;
+
+/** The part of a rule's page that shows its trial run: at once if that is quick, else as far as it has come. */
+@Component
+class TrialPart {
+    private static final int SHOWN = 100;
+    private static final int ALL_SHOWN = 2000;
+    private static final Duration PATIENCE = Duration.ofMillis(500);
+
+    private final Trials trials;
+    private final RuleMaker maker;
+    private final Walks walks;
+
+    TrialPart(Trials trials, RuleMaker maker, Walks walks) {
+        this.trials = trials;
+        this.maker = maker;
+        this.walks = walks;
+    }
+
+    /** A trial run of a rule that is opened, over all that was received. */
+    void add(Person person, RuleForm form, Model model) {
+        add(person, form, Over.ALL_RECEIVED, model, rule(form, Over.ALL_RECEIVED, Set.of(), SHOWN, null));
+    }
+
+    /** A trial run of what stands in the form; or how far the one is that is running, if the page follows it. */
+    void add(Person person, Sent sent, RuleForm form, Model model) {
+        Begin begin = rule(form, sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, sent.walk());
+        add(person, form, sent.over(), model, sent.has("follow") ? id -> followed(id, sent, begin) : begin);
+    }
+
+    /** Begins a run for a user. */
+    @FunctionalInterface
+    private interface Begin {
+        Walk<?> of(long userId);
+    }
+
+    private Begin rule(RuleForm form, Over over, Set<Long> unticked, int most, @Nullable String instead) {
+        return userId -> trials.look(userId, maker.forTrial(userId, form), over, unticked, most, instead);
+    }
+
+    private Walk<?> followed(long userId, Sent sent, Begin anew) {
+        Walk<?> walk = walks.find(userId, sent.walk()).orElse(null);
+        if (walk == null) {
+            return anew.of(userId);
+        }
+        if (sent.has("stop")) {
+            walk.stop();
+        }
+        return walk;
+    }
+
+    private void add(Person person, RuleForm form, Over over, Model model, Begin begin) {
+        model.addAttribute("over", over);
+        model.addAttribute("everywhere", trials.folders(person.id()));
+        model.addAttribute("missing", RuleMaker.missing(form));
+        try {
+            Walk<?> walk = begin.of(person.id()).await(PATIENCE);
+            model.addAttribute("walk", walk);
+            model.addAttribute("trial", walk.found());
+        } catch (IllegalArgumentException e) {
+            model.addAttribute("problem", e.getMessage());
+        }
+    }
+}

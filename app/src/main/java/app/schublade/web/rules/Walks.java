@@ -1,0 +1,69 @@
+package app.schublade.web.rules;
+
+import jakarta.annotation.PreDestroy;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TimeZone;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.i18n.LocaleContextHolder;
+import org.springframework.stereotype.Component;
+
+/** The walks that go on, and the last ones that ended. */
+@Component
+class Walks {
+    private static final int THREADS = 3;
+    /** More than these of one user are stopped, the oldest first: nobody looks at them any more. */
+    private static final int MOST_OF_ONE = 4;
+
+    private final Map<Long, Deque<Walk<?>>> all = new ConcurrentHashMap<>();
+    private final ExecutorService executor =
+            new ThreadPoolExecutor(THREADS, THREADS, 1, TimeUnit.MINUTES, new LinkedBlockingQueue<>(), work -> {
+                Thread thread = new Thread(work, "walk");
+                thread.setDaemon(true);
+                return thread;
+            });
+
+    /**
+     * Begins a walk; times that it finds are told in the zone of whoever asks.
+     *
+     * @param instead of the walk with this id, which is stopped; or null
+     */
+    <T> Walk<T> begin(long userId, int total, @Nullable String instead, Walk.Walker<T> walker) {
+        Walk<T> walk = new Walk<>(userId, total);
+        find(userId, instead).ifPresent(Walk::stop);
+        all.compute(userId, (user, before) -> {
+            Deque<Walk<?>> walks = before == null ? new ArrayDeque<>() : new ArrayDeque<>(before);
+            walks.addLast(walk);
+            while (walks.size() > MOST_OF_ONE) {
+                walks.removeFirst().stop();
+            }
+            return walks;
+        });
+        TimeZone zone = LocaleContextHolder.getTimeZone();
+        executor.execute(() -> {
+            LocaleContextHolder.setTimeZone(zone);
+            walk.run(walker);
+        });
+        return walk;
+    }
+
+    /** Empty if it is of another user, or too long ago, or was begun by another process. */
+    Optional<Walk<?>> find(long userId, @Nullable String id) {
+        return all.getOrDefault(userId, new ArrayDeque<>()).stream()
+                .filter(walk -> walk.id().equals(id))
+                .findFirst();
+    }
+
+    @PreDestroy
+    void stop() {
+        all.values().forEach(walks -> walks.forEach(Walk::stop));
+        executor.shutdownNow();
+    }
+}
