@@ -29,3 +29,25 @@ alter table app_user add column zone text;
 
 -- How much mail of the last year a rule would have taken when it was made, in 30 days; null where that was not asked.
 alter table rule add column expected real;
+
+-- With whom the user has to do, so that a few letters are enough: senders, and whom the user wrote to. Kept up behind the
+-- mail that comes in, with what finds it by its words.
+create table correspondent (
+    user_id bigint not null references app_user on delete cascade,
+    address text not null,
+    name text not null,
+    messages int not null,
+    primary key (user_id, address)
+);
+insert into correspondent (user_id, address, name, messages)
+    select m.user_id, h.sender_address, coalesce(max(nullif(h.sender_name, '')), ''), count(*)
+    from message m join message_head h on h.message_id = m.id join folder f on f.id = m.folder_id
+    where h.sender_address like '%_@_%' and coalesce(f.use, '') not in ('JUNK', 'TRASH', 'SENT', 'DRAFTS')
+    group by 1, 2;
+insert into correspondent (user_id, address, name, messages)
+    select m.user_id, a.address, '', count(*)
+    from message m join message_head h on h.message_id = m.id join folder f on f.id = m.folder_id
+        cross join lateral unnest(h.addressed_to) as a (address)
+    where a.address like '%_@_%' and f.use = 'SENT'
+    group by 1, 2
+    on conflict (user_id, address) do update set messages = correspondent.messages + excluded.messages;

@@ -74,6 +74,16 @@
     }
   };
 
+  /** Asks for data. Null if there is none to be had, of which nothing is said. */
+  const fetchJson = async (address) => {
+    try {
+      const answer = await fetch(address, { headers: { 'HX-Request': 'true' } });
+      return answer.ok ? await answer.json() : null;
+    } catch {
+      return null;
+    }
+  };
+
   /** Puts parts into the page: one in the place of the element with this id, the others where they belong by themselves. */
   const put = (text, into) => {
     const target = into ? document.getElementById(into) : document.body;
@@ -108,7 +118,7 @@
     return last;
   };
 
-  window.schublade = { ask, fetchAhead, put, refreshCabinet, send, tell };
+  window.schublade = { ask, fetchAhead, fetchJson, put, refreshCabinet, send, tell };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {

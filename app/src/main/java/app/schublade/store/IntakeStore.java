@@ -342,10 +342,13 @@ public class IntakeStore {
         return folders;
     }
 
-    /** Makes some of the account's messages findable by their words; the newest first. Returns how many. */
+    /**
+     * Makes some of the account's messages findable by their words, and the people in them by a few letters; the newest
+     * first. Returns how many.
+     */
     public int index(long accountId, int most) {
         return jdbc.sql("""
-                        insert into message_search (message_id, words)
+                        with found as (insert into message_search (message_id, words)
                         select h.message_id,
                             setweight(to_tsvector('simple', h.subject), 'A') ||
                             setweight(to_tsvector('simple', h.sender_name || ' ' || h.sender_address), 'B') ||
@@ -353,11 +356,27 @@ public class IntakeStore {
                         from message_head h join message_text t on t.message_id = h.message_id
                         where h.account_id = :account
                             and not exists (select from message_search s where s.message_id = h.message_id)
-                        order by h.message_id desc limit :most on conflict do nothing
+                        order by h.message_id desc limit :most on conflict do nothing returning message_id),
+                        mail as (select m.user_id, f.use, h.sender_address, h.sender_name, h.addressed_to
+                            from found join message m on m.id = found.message_id
+                            join message_head h on h.message_id = m.id join folder f on f.id = m.folder_id),
+                        people as (
+                            select user_id, sender_address as address, sender_name as name from mail
+                            where coalesce(use, '') not in ('JUNK', 'TRASH', 'SENT', 'DRAFTS')
+                            union all
+                            select user_id, a.address, '' from mail cross join lateral unnest(addressed_to) as a (address)
+                            where use = 'SENT'),
+                        kept as (insert into correspondent (user_id, address, name, messages)
+                            select user_id, address, max(name), count(*) from people where address like '%_@_%'
+                            group by user_id, address order by user_id, address
+                            on conflict (user_id, address) do update set messages = correspondent.messages + excluded.messages,
+                                name = coalesce(nullif(excluded.name, ''), correspondent.name))
+                        select count(*) from found
                         """)
                 .param("length", MAX_INDEXED)
                 .param("account", accountId)
                 .param("most", most)
-                .update();
+                .query(Integer.class)
+                .single();
     }
 }

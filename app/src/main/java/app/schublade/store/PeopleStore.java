@@ -1,11 +1,13 @@
 package app.schublade.store;
 
+import app.schublade.core.message.Address;
 import app.schublade.core.message.People;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -31,6 +33,25 @@ public class PeopleStore {
                 .forEach((name, members) -> members.forEach(member ->
                         groups.computeIfAbsent(member, one -> new HashSet<>()).add(name)));
         return new People(new HashSet<>(keyPersons(userId)), groups);
+    }
+
+    /**
+     * People whom the user has to do with, by the beginning of their address, its domain or a word of their name; those with
+     * the most mail first.
+     */
+    public List<Address> like(long userId, String letters, int most) {
+        String pattern = letters.strip().toLowerCase(Locale.ROOT).replaceAll("[\\\\%_]", "\\\\$0") + "%";
+        return jdbc.sql("""
+                        select name, address from correspondent where user_id = :user
+                            and (address like :start or address like '%@' || :start or lower(name) like :start
+                                or lower(name) like '% ' || :start)
+                        order by messages desc, address limit :most
+                        """)
+                .param("user", userId)
+                .param("start", pattern)
+                .param("most", most)
+                .query((row, number) -> new Address(row.getString("name"), row.getString("address")))
+                .list();
     }
 
     public List<String> keyPersons(long userId) {

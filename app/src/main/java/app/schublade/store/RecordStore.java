@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -167,6 +168,28 @@ public class RecordStore {
                             order by r.message_id, r.id desc) latest
                         where rule_name is not null
                         """).param(userId).query(Long.class).list());
+    }
+
+    /** The domain of most of what came to a rule anew. */
+    public record Flood(String domain, int messages) {}
+
+    /** From where most of what a rule took in the last 30 days came, of what it did not take before. */
+    public Optional<Flood> flood(long userId, long rule) {
+        return jdbc.sql("""
+                        with taken as (
+                            select distinct r.message_id, split_part(h.sender_address, '@', 2) as domain,
+                                b.at > now() - interval '30 days' as lately
+                            from filing_record r join batch b on b.id = r.batch_id
+                                join message_head h on h.message_id = r.message_id
+                            where b.user_id = ? and r.rule_id = ? and r.undone_at is null)
+                        select domain, count(*) as messages from taken t
+                        where lately and domain <> ''
+                            and not exists (select from taken o where not o.lately and o.domain = t.domain)
+                        group by domain order by count(*) desc, domain limit 1
+                        """)
+                .params(userId, rule)
+                .query((row, number) -> new Flood(row.getString(1), row.getInt(2)))
+                .optional();
     }
 
     /** Messages that a rule took and that nobody took back from it, the latest first. */

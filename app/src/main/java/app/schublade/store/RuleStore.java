@@ -233,15 +233,29 @@ public class RuleStore {
      * @param lately on how many of them in the last 30 days
      * @param since when the rule was made
      * @param last when it acted for the last time; null if never
+     * @param expected on how many it would have acted in 30 days of the year before it was made; null if that is not known
      */
     public record History(
-            int acted, int lately, Instant since, @Nullable Instant last) {}
+            int acted,
+            int lately,
+            Instant since,
+            @Nullable Instant last,
+            @Nullable Double expected) {}
+
+    /** Notes how much a rule would have taken when it was made, or changed. */
+    public void expect(long userId, long id, double inThirtyDays) {
+        jdbc.sql("update rule set expected = :expected where user_id = :user and id = :id")
+                .param("expected", inThirtyDays)
+                .param("user", userId)
+                .param("id", id)
+                .update();
+    }
 
     /** What the rules have done, by their ids. */
     public Map<Long, History> histories(long userId) {
         Map<Long, History> histories = new HashMap<>();
         jdbc.sql("""
-                        select r.id, r.created_at, count(distinct f.message_id) as acted, max(b.at) as last,
+                        select r.id, r.created_at, r.expected::double precision as expected, count(distinct f.message_id) as acted, max(b.at) as last,
                             count(distinct f.message_id) filter (where b.at > now() - interval '30 days') as lately
                         from rule r left join filing_record f on f.rule_id = r.id and f.undone_at is null
                             left join batch b on b.id = f.batch_id
@@ -255,7 +269,8 @@ public class RuleStore {
                             row.getTimestamp("created_at").toInstant(),
                             row.getTimestamp("last") == null
                                     ? null
-                                    : row.getTimestamp("last").toInstant()));
+                                    : row.getTimestamp("last").toInstant(),
+                            row.getObject("expected", Double.class)));
         });
         return histories;
     }

@@ -12,6 +12,7 @@ import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import org.springframework.web.util.UriComponentsBuilder;
 
 @ExtendWith(Office.Extension.class)
 class PeoplePagesTest {
@@ -49,6 +50,38 @@ class PeoplePagesTest {
         assertThat(members(0)).containsExactly("halden.example");
         assertThat(browser.post("/people/key", "value", "anna", "on", true).notice())
                 .startsWith("“anna” is neither an address nor a domain");
+    }
+
+    @Test
+    void peopleAreProposedByAFewLetters() {
+        cabinet.arrives(account, Letter.from("Anna Wharf <anna@wharf.example>", "Loan"));
+        cabinet.arrives(account, Letter.from("Ben <ben@wharf.example>", "Loan"));
+        cabinet.arrives(account, Letter.from("Ben <ben@wharf.example>", "Once more"));
+        cabinet.arrives(
+                account,
+                cabinet.mailbox(account, "Sent"),
+                Letter.from("me <" + account.address() + ">", "Mine").to("lina@far.example"));
+        cabinet.arrives(account, cabinet.mailbox(account, "Junk"), Letter.from("Bene <bene@junk.example>", "Win"));
+        assertThat(cabinet.intake.index(account.id(), 100)).isEqualTo(5);
+        assertThat(like("wh", true)).isEqualTo("[\"Ben <ben@wharf.example>\",\"Anna Wharf <anna@wharf.example>\"]");
+        assertThat(like("an", false)).isEqualTo("[\"anna@wharf.example\"]");
+        assertThat(like("x@y.example, li", true)).isEqualTo("[\"x@y.example, lina@far.example\"]");
+        assertThat(like("be", false)).as("no junk").isEqualTo("[\"ben@wharf.example\"]");
+        assertThat(like("a", true)).as("too few letters").isEqualTo("[]");
+        assertThat(like("%%", true)).isEqualTo("[]");
+        assertThat(cabinet.people.like(office.person().id(), "wh", 9))
+                .as("another's people")
+                .isEmpty();
+    }
+
+    private String like(String typed, boolean named) {
+        String address = UriComponentsBuilder.fromPath("/people/like")
+                .queryParam("typed", "{typed}")
+                .queryParam("named", named)
+                .encode()
+                .buildAndExpand(typed)
+                .toUriString();
+        return browser.get(address).text();
     }
 
     @Test

@@ -10,6 +10,7 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
+import app.schublade.store.RuleStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
@@ -534,6 +535,41 @@ class RulesPagesTest {
     }
 
     @Test
+    void aRuleThatTakesFarMoreThanItWasMadeForIsNarrowed() {
+        visit("Before");
+        String trial = browser.post("/rules/trial", visits())
+                .page()
+                .select("input[name=walk]")
+                .attr("value");
+        browser.post("/rules", visits("walk", trial));
+        long id = cabinet.rules.all(person.id()).get(0).id();
+        assertThat(cabinet.rules.histories(person.id()).values())
+                .as("one in a year")
+                .extracting(RuleStore.History::expected)
+                .allSatisfy(expected -> assertThat(expected).isBetween(0.08, 0.09));
+        for (int i = 0; i < 25; i++) {
+            cabinet.arrives(
+                    account,
+                    Letter.from("Flood <n@flood.example>", "Flood " + i).to(SCHOOLS));
+        }
+        Document page = browser.get("/rules").page();
+        assertThat(page.select(".finding").text())
+                .isEqualTo("It took 25 messages in 30 days; as it was made, it would have taken hardly any."
+                        + " Leave out mail from flood.example, 25 of them");
+        browser.post(
+                "/rules/" + id + "/leave-out",
+                "sender",
+                page.select(".finding input[name=sender]").attr("value"));
+        assertThat(cabinet.rules.byId(person.id(), id).orElseThrow().sentence()).contains("unless from flood.example");
+        assertThat(cabinet.lies(
+                        person.id(),
+                        cabinet.arrives(
+                                account,
+                                Letter.from("Flood <n@flood.example>", "More").to(SCHOOLS))))
+                .isEqualTo("Inbox");
+    }
+
+    @Test
     void aTrialRunGoesOverWhatIsAskedFor() {
         visit("In the Inbox");
         long filed = visit("In Loans");
@@ -570,7 +606,7 @@ class RulesPagesTest {
         cabinet.rules.save(
                 person.id(), new Rule(0, "Loans", true, List.of(Text.subject("loan")), List.of(), other.then(), false));
         Document page = browser.get("/rules/check").page();
-        assertThat(page.select("main > p").text()).contains("Over 2 messages", "1 would be changed");
+        assertThat(page.select("#check > p").text()).contains("Over 2 messages", "1 would be changed");
         assertThat(page.select("tbody tr").eachText())
                 .containsExactly(
                         "1 From a.example 1 1", "2 Loans 1 0 1 that rule 1 files first, such as “Loan of a crate”.");

@@ -1,6 +1,6 @@
 package app.schublade.bench;
 
-/** Runs one benchmark: {@code import}, {@code arrival}, {@code list} or {@code resync}, with a number of messages if wanted; or {@code chaos}, with
+/** Runs one benchmark: {@code import}, {@code arrival}, {@code list}, {@code trial} or {@code resync}, with a number of messages if wanted; or {@code chaos}, with
  * a number of kills and a seed. */
 public final class Bench {
     private Bench() {}
@@ -14,6 +14,7 @@ public final class Bench {
             case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
             case "list" -> ListBench.run(messages == 0 ? 1_000_000 : messages);
             case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
+            case "trial" -> TrialBench.run(messages == 0 ? 100_000 : messages);
             case "filing" -> FilingBench.run();
             case "chaos" ->
                 Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);

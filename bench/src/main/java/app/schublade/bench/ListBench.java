@@ -43,6 +43,7 @@ final class ListBench {
     private static final int FOLDERS = 200;
     private static final int FILED = 10_000;
     private static final int CONVERSATION = 200;
+    private static final Pattern META = Pattern.compile("name=\"csrf\" content=\"([^\"]+)\"");
     private static final Pattern TOKEN = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"");
 
     private final Application application;
@@ -97,7 +98,7 @@ final class ListBench {
     }
 
     /** Accounts, folders, labels and messages as rows: what is measured is not how they came in. */
-    private static void furnish(Application application, int messages) {
+    static void furnish(Application application, int messages) {
         JdbcClient jdbc = application.bean(JdbcClient.class);
         PlaceStore places = application.bean(PlaceStore.class);
         for (String code : List.of("MU", "TS", "RC", "PR")) {
@@ -165,7 +166,7 @@ final class ListBench {
         jdbc.sql("vacuum analyze").update();
     }
 
-    private static HttpClient logIn(Application application) throws Exception {
+    static HttpClient logIn(Application application) throws Exception {
         HttpClient client = HttpClient.newBuilder()
                 .cookieHandler(new CookieManager())
                 .followRedirects(HttpClient.Redirect.NORMAL)
@@ -192,14 +193,36 @@ final class ListBench {
     }
 
     private String get(String path, String target) throws Exception {
-        HttpResponse<String> answer = client.send(
-                HttpRequest.newBuilder(URI.create(application.address() + path))
-                        .header("HX-Request", "true")
-                        .header("HX-Target", target)
-                        .build(),
-                HttpResponse.BodyHandlers.ofString());
+        return get(client, application, path, target);
+    }
+
+    static String get(HttpClient client, Application application, String path, String target) throws Exception {
+        return answer(
+                client, request(application, path).header("HX-Target", target).build());
+    }
+
+    /** Asks with a form, and the token that the login's cookie goes with. */
+    static String post(HttpClient client, Application application, String path, String form) throws Exception {
+        Matcher token = META.matcher(get(client, application, "/habits", ""));
+        if (!token.find()) {
+            throw new IllegalStateException("The page has no token.");
+        }
+        return answer(
+                client,
+                request(application, path)
+                        .header("Content-Type", "application/x-www-form-urlencoded")
+                        .POST(HttpRequest.BodyPublishers.ofString(form + "&_csrf=" + token.group(1)))
+                        .build());
+    }
+
+    private static HttpRequest.Builder request(Application application, String path) {
+        return HttpRequest.newBuilder(URI.create(application.address() + path)).header("HX-Request", "true");
+    }
+
+    private static String answer(HttpClient client, HttpRequest request) throws Exception {
+        HttpResponse<String> answer = client.send(request, HttpResponse.BodyHandlers.ofString());
         if (answer.statusCode() != 200) {
-            throw new IllegalStateException(path + " answers " + answer.statusCode());
+            throw new IllegalStateException(request.uri() + " answers " + answer.statusCode());
         }
         return answer.body();
     }

@@ -48,6 +48,7 @@ public class Bundle {
             "js/picker.js",
             "js/menus.js",
             "js/find.js",
+            "js/people.js",
             "js/folder-form.js",
             "js/rule-editor.js",
             "js/rule-list.js",

@@ -1,6 +1,7 @@
 package app.schublade.web.people;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.People;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.RuleStore;
@@ -17,12 +18,18 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** Names key persons and makes groups, on a page of their own or at a message. */
 @Controller
 @RequestMapping("/people")
 class PeopleController {
+    /** Letters that are enough to propose somebody. */
+    private static final int FEW = 2;
+
+    private static final int PROPOSED = 8;
+
     private final Frame frame;
     private final PeopleStore people;
     private final RuleStore rules;
@@ -50,6 +57,26 @@ class PeopleController {
         model.addAttribute("groups", groups);
         model.addAttribute("named", named);
         return "people/page";
+    }
+
+    /**
+     * People by a few letters of their names or addresses: those that are being typed.
+     *
+     * @param typed addresses with commas between, the last one incomplete
+     * @param named whether names go with the addresses, as in a message
+     */
+    @GetMapping("/like")
+    @ResponseBody
+    List<String> like(@AuthenticationPrincipal Person person, @RequestParam String typed, @RequestParam boolean named) {
+        int last = typed.lastIndexOf(',') + 1;
+        String before = last == 0 ? "" : typed.substring(0, last) + " ";
+        String letters = typed.substring(last).strip();
+        if (letters.length() < FEW) {
+            return List.of();
+        }
+        return people.like(person.id(), letters, PROPOSED).stream()
+                .map(one -> before + (named ? MailWriter.typed(List.of(one)) : one.email()))
+                .toList();
     }
 
     /** From the page. */

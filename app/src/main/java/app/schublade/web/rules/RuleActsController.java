@@ -1,5 +1,6 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Rule;
 import app.schublade.store.RuleOrderStore;
 import app.schublade.store.RuleStore;
@@ -193,6 +194,21 @@ class RuleActsController {
     String archiveInstead(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         rules.save(person.id(), health.archiving(person.id(), rule(person, id)));
         redirect.addFlashAttribute("notice", Notice.told("It archives now instead of deleting."));
+        return "redirect:/rules/" + id;
+    }
+
+    /** A rule that took too much leaves mail of these senders alone from now on. */
+    @PostMapping("/{id}/leave-out")
+    String leaveOut(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam List<String> sender,
+            RedirectAttributes redirect) {
+        Rule narrower = rule(person, id).unless(Correspondent.sender(sender.toArray(String[]::new)));
+        rules.save(person.id(), narrower);
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told("It leaves out %s now; how it was is kept.".formatted(String.join(", ", sender))));
         return "redirect:/rules/" + id;
     }
 

@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -20,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param finding what is wrong with it, if anything is
  * @param heading what stands above it, or null
  * @param obstacle the id of the rule that stands in its way, 0 if none does
+ * @param leaveOut an exception that would mend what was found, or null
  */
 public record RuleCard(
         Rule rule,
@@ -28,12 +30,14 @@ public record RuleCard(
         String acted,
         @Nullable String heading,
         RuleHealth.@Nullable Finding finding,
-        long obstacle) {
+        long obstacle,
+        HealthCheck.@Nullable LeaveOut leaveOut) {
     static List<RuleCard> of(
             RuleBook book,
             List<RuleHealth.Finding> findings,
             Map<Long, RuleStore.History> histories,
             Map<Long, String> headings,
+            Function<RuleHealth.Finding, HealthCheck.@Nullable LeaveOut> leaveOut,
             Dates dates) {
         List<RuleCard> cards = new ArrayList<>();
         for (Rule rule : book.rules()) {
@@ -52,7 +56,8 @@ public record RuleCard(
                     acted(history, dates),
                     headings.get(rule.id()),
                     finding,
-                    obstacle));
+                    obstacle,
+                    finding == null ? null : leaveOut.apply(finding)));
         }
         return cards;
     }
@@ -63,6 +68,11 @@ public record RuleCard(
                 ? "has never acted yet"
                 : "%,d in 30 days, %,d in all, last %s"
                         .formatted(history.lately(), history.acted(), dates.spoken(last));
+    }
+
+    /** Whether there is nothing better than to switch it off. */
+    public boolean isOnlyToBeSwitchedOff() {
+        return finding != null && !finding.wantsToBeFirst() && !couldArchive() && leaveOut == null;
     }
 
     /** Whether archiving instead of deleting would mend it. */

@@ -22,6 +22,12 @@ class RuleList {
     }
 
     List<RuleCard> cards(long userId, RuleBook book, Map<Long, RuleStore.History> histories) {
-        return RuleCard.of(book, health.of(userId, book, histories), histories, order.headings(userId), dates);
+        return RuleCard.of(
+                book,
+                health.of(userId, book, histories),
+                histories,
+                order.headings(userId),
+                finding -> health.leaveOut(userId, finding),
+                dates);
     }
 }

@@ -215,6 +215,10 @@ class RulesController {
         Sent sent = new Sent(fields);
         Rule rule = maker.forKeeping(person.id(), sent.form());
         long id = rules.save(person.id(), rule);
+        Double expected = trial.expected(person, sent);
+        if (expected != null) {
+            rules.expect(person.id(), id, expected);
+        }
         Rule kept = rule(person, id);
         if (run) {
             Said.of(

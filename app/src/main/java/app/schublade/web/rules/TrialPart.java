@@ -2,6 +2,7 @@ package app.schublade.web.rules;
 
 import app.schublade.web.frame.Person;
 import java.time.Duration;
+import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -12,6 +13,7 @@ import org.springframework.ui.Model;
 class TrialPart {
     private static final int SHOWN = 100;
     private static final int ALL_SHOWN = 2000;
+    private static final double THIRTY_DAYS_OF_YEAR = 30 / 365.0;
     private static final Duration PATIENCE = Duration.ofMillis(500);
 
     private final Trials trials;
@@ -33,6 +35,19 @@ class TrialPart {
     void add(Person person, Sent sent, RuleForm form, Model model) {
         Begin begin = rule(form, sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, sent.walk());
         add(person, form, sent.over(), model, sent.has("follow") ? id -> followed(id, sent, begin) : begin);
+    }
+
+    /** How much the rule of a form would have taken in 30 days of the last year; null if no trial run has told. */
+    @Nullable
+    Double expected(Person person, Sent sent) {
+        boolean all =
+                List.of(Over.RECEIVED, Over.EVERYTHING).contains(sent.over().what());
+        return walks.find(person.id(), sent.walk())
+                .filter(walk -> all && !walk.isRunning() && !walk.isCutShort())
+                .map(Walk::found)
+                .filter(Trials.Trial.class::isInstance)
+                .map(found -> ((Trials.Trial) found).figures().inYear() * THIRTY_DAYS_OF_YEAR)
+                .orElse(null);
     }
 
     /** Begins a run for a user. */

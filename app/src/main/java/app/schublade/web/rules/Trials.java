@@ -103,7 +103,7 @@ class Trials {
 
     private Trial look(long userId, Rule rule, Scope scope, Set<Long> unticked, int most, Walk<Trial> walk) {
         RuleBook book = with(rules.book(userId), rule);
-        TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId));
+        TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId), dates.today());
         Map<Long, Account> known =
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Function.identity()));
         Predicate<SubjectStore.Subject> byHand = filedByHand(userId);

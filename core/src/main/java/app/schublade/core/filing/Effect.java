@@ -5,6 +5,9 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.TrayRef;
 import java.time.LocalDate;
+import java.util.List;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -120,6 +123,13 @@ public sealed interface Effect {
      * @param text what is written above it; can be empty
      */
     record Forward(String to, boolean attached, String text) implements Effect {
+        private static final Pattern ADDRESS = Pattern.compile("[^\\s<>,;]+@[^\\s<>,;]+");
+
+        /** The addresses without names. */
+        public List<String> addresses() {
+            return ADDRESS.matcher(to).results().map(MatchResult::group).toList();
+        }
+
         @Override
         public State on(State state) {
             return state;

@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
@@ -19,6 +20,10 @@ import org.jspecify.annotations.Nullable;
 public final class RuleHealth {
     /** After so many months without acting a rule is worth a word. */
     private static final int IDLE_MONTHS = 3;
+    /** Fewer messages in 30 days are never too many. */
+    private static final int MANY = 20;
+    /** So many times as much as was expected is worth a word. */
+    private static final int FAR_MORE = 5;
 
     private RuleHealth() {}
 
@@ -36,6 +41,10 @@ public final class RuleHealth {
         FOLDER_GONE,
         /** It deletes mail that nobody has read. */
         DELETES_UNREAD,
+        /** Mail that it forwards comes back to it. */
+        CIRCLE,
+        /** It takes far more than it would have when it was made. */
+        TOO_BROAD,
         /** It has not acted since it was made. */
         NEVER,
         /** It has not acted for a long time. */
@@ -48,23 +57,41 @@ public final class RuleHealth {
      * @param pasts by the ids of rules
      * @param folders ids of the folders that are there
      * @param trash the id of the trash
+     * @param accounts the addresses of each account
      */
-    public record Circumstances(LocalDate today, Map<Long, Past> pasts, Set<Long> folders, long trash) {}
+    public record Circumstances(
+            LocalDate today, Map<Long, Past> pasts, Set<Long> folders, long trash, Map<Long, OwnAddresses> accounts) {}
 
     /**
      * What one rule has done so far.
      *
      * @param since the day it was made
      * @param last the day it acted for the last time; null if never
+     * @param lately on how many messages it acted in the last 30 days
+     * @param expected on how many it would have acted in 30 days of the year before it was made; null if that is not known
      */
-    public record Past(LocalDate since, @Nullable LocalDate last) {}
+    public record Past(
+            LocalDate since,
+            @Nullable LocalDate last,
+            int lately,
+            @Nullable Double expected) {
+        private boolean isTooMuch() {
+            return expected != null && lately >= MANY && lately > Math.max(1, expected) * FAR_MORE;
+        }
+    }
 
     /**
      * One rule with something wrong.
      *
-     * @param number the place of the rule that stands in its way, from 1; or for how many months it has not acted
+     * @param number the place of the rule that stands in its way or forwards back, from 1; or for how many months it has not
+     *     acted; or how many messages it took lately
+     * @param expected how many those should have been
      */
-    public record Finding(Rule rule, Kind kind, int number) {
+    public record Finding(Rule rule, Kind kind, int number, int expected) {
+        Finding(Rule rule, Kind kind, int number) {
+            this(rule, kind, number, 0);
+        }
+
         /** As the user is told. */
         public String says() {
             return switch (kind) {
@@ -75,6 +102,12 @@ public final class RuleHealth {
                 case OVER -> "It is over: its last day has passed.";
                 case FOLDER_GONE -> "Its folder was deleted; the next message that it files makes it again.";
                 case DELETES_UNREAD -> "It deletes mail that nobody has read.";
+                case CIRCLE ->
+                    "It forwards in a circle: to an address of yours, from where rule %d forwards again."
+                            .formatted(number);
+                case TOO_BROAD ->
+                    "It took %,d messages in 30 days; as it was made, it would have taken %s."
+                            .formatted(number, expected == 0 ? "hardly any" : "about %,d".formatted(expected));
                 case NEVER -> "It has never acted in the %d months since it was made.".formatted(number);
                 case IDLE -> "It has not acted for %d months.".formatted(number);
             };
@@ -95,6 +128,10 @@ public final class RuleHealth {
     public static List<Finding> of(RuleBook book, Circumstances circumstances) {
         Map<Long, Finding> byReason =
                 of(book).stream().collect(Collectors.toMap(one -> one.rule().id(), Function.identity()));
+        new ForwardingCircles(book.rules(), circumstances.accounts())
+                .find()
+                .forEach((rule, next) -> byReason.put(
+                        rule.id(), new Finding(rule, Kind.CIRCLE, book.rules().indexOf(next) + 1)));
         List<Finding> findings = new ArrayList<>();
         for (Rule rule : book.rules()) {
             Finding found = byReason.get(rule.id());
@@ -126,6 +163,10 @@ public final class RuleHealth {
         Past past = around.pasts().get(rule.id());
         if (past == null) {
             return null;
+        }
+        if (past.isTooMuch()) {
+            int expected = past.expected() == null ? 0 : (int) Math.round(past.expected());
+            return new Finding(rule, Kind.TOO_BROAD, past.lately(), expected);
         }
         LocalDate last = past.last() == null ? past.since() : past.last();
         int months = (int) ChronoUnit.MONTHS.between(last, around.today());

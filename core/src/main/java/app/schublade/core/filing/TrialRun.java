@@ -2,6 +2,8 @@ package app.schublade.core.filing;
 
 import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.Optional;
 import java.util.SortedMap;
 import java.util.TreeMap;
@@ -16,6 +18,7 @@ public final class TrialRun {
     private final Rule rule;
     private final long inbox;
     private final @Nullable Long target;
+    private final LocalDateTime yearAgo;
     private int seen;
     private int matching;
     private int changed;
@@ -25,13 +28,15 @@ public final class TrialRun {
     private int keyLeaveInbox;
     private int byHand;
     private int asByHand;
+    private int inYear;
     private final SortedMap<Integer, Integer> takenFirst = new TreeMap<>();
 
     /**
      * @param book with the rule in it, switched on
      * @param inbox the id of the Inbox
      */
-    public TrialRun(RuleBook book, Rule rule, long inbox) {
+    public TrialRun(RuleBook book, Rule rule, long inbox, LocalDate today) {
+        yearAgo = today.minusYears(1).atStartOfDay();
         this.book = book;
         this.rule = rule;
         this.inbox = inbox;
@@ -73,6 +78,7 @@ public final class TrialRun {
      * @param keyLeaveInbox how many of those are from key persons
      * @param byHand how many that the conditions take lie where the user filed them by hand
      * @param asByHand how many of those the rule would file there, too
+     * @param inYear how many that the conditions take came in the last 365 days
      * @param takenFirst by the number of an earlier rule: how many it takes first
      */
     public record Figures(
@@ -85,6 +91,7 @@ public final class TrialRun {
             int keyLeaveInbox,
             int byHand,
             int asByHand,
+            int inYear,
             SortedMap<Integer, Integer> takenFirst) {}
 
     /**
@@ -98,6 +105,7 @@ public final class TrialRun {
             return Optional.empty();
         }
         matching++;
+        inYear += message.received().isAfter(yearAgo) ? 1 : 0;
         compare(state, filedByHand);
         return Optional.of(count(decide(book.file(message, state), state), message));
     }
@@ -163,6 +171,7 @@ public final class TrialRun {
                 keyLeaveInbox,
                 byHand,
                 asByHand,
+                inYear,
                 new TreeMap<>(takenFirst));
     }
 }

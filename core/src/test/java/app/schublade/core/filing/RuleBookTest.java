@@ -9,6 +9,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -166,7 +167,8 @@ class RuleBookTest {
         Rule earlier = rule(1, List.of(condition("subject", "invoice")), List.of(), false, INTO_LOANS);
         Rule stop = rule(2, List.of(condition("subject", "private")), List.of(), true);
         Rule tried = rule(3, List.of(school), List.of(), false, INTO_SCHOOLS);
-        TrialRun trial = new TrialRun(new RuleBook(List.of(earlier, stop, tried)), tried, INBOX);
+        TrialRun trial =
+                new TrialRun(new RuleBook(List.of(earlier, stop, tried)), tried, INBOX, LocalDate.of(2026, 11, 25));
         look(trial, "Visit", new State(INBOX, true, false, null, Set.of()));
         look(trial, "Visit", new State(INBOX, false, true, null, Set.of()));
         look(trial, "Visit", new State(99, true, false, null, Set.of()));
@@ -177,7 +179,7 @@ class RuleBookTest {
         assertThat(trial.look(other, new State(INBOX, true, false, null, Set.of()), false))
                 .isEmpty();
         assertThat(trial.figures())
-                .isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, 1, 2, 2, 1, new TreeMap<>(Map.of(1, 1, 2, 1))));
+                .isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, 1, 2, 2, 1, 0, new TreeMap<>(Map.of(1, 1, 2, 1))));
     }
 
     private static void look(TrialRun trial, String subject, State state) {

@@ -3,6 +3,7 @@ package app.schublade.core.filing;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.RuleHealth.Kind;
+import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
@@ -12,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -66,10 +68,10 @@ class RuleHealthTest {
                 rule(7, false, List.of(Text.subject("seven")), List.of(), INTO_A),
                 off));
         Map<Long, RuleHealth.Past> pasts = Map.of(
-                5L, new RuleHealth.Past(today.minusMonths(5), null),
-                6L, new RuleHealth.Past(today.minusMonths(9), today.minusMonths(4)),
-                7L, new RuleHealth.Past(today.minusMonths(9), today.minusMonths(2)));
-        assertThat(RuleHealth.of(book, new RuleHealth.Circumstances(today, pasts, Set.of(7L, 8L, 2L), 2)))
+                5L, past(today.minusMonths(5), null),
+                6L, past(today.minusMonths(9), today.minusMonths(4)),
+                7L, past(today.minusMonths(9), today.minusMonths(2)));
+        assertThat(RuleHealth.of(book, new RuleHealth.Circumstances(today, pasts, Set.of(7L, 8L, 2L), 2, Map.of())))
                 .extracting(finding -> finding.rule().id() + " " + finding.says())
                 .containsExactly(
                         "1 It is over: its last day has passed.",
@@ -77,6 +79,75 @@ class RuleHealthTest {
                         "4 It deletes mail that nobody has read.",
                         "5 It has never acted in the 5 months since it was made.",
                         "6 It has not acted for 4 months.");
+    }
+
+    private static RuleHealth.Past past(LocalDate since, @Nullable LocalDate last) {
+        return new RuleHealth.Past(since, last, 0, null);
+    }
+
+    private static List<String> around(Map<Long, RuleHealth.Past> pasts, Rule... rules) {
+        Map<Long, OwnAddresses> accounts = Map.of(
+                1L, new OwnAddresses("tilda@quay.example", Set.of("loans@quay.example")),
+                2L, new OwnAddresses("tilda@home.example", Set.of()));
+        LocalDate today = LocalDate.of(2026, 11, 25);
+        return RuleHealth.of(
+                        new RuleBook(List.of(rules)),
+                        new RuleHealth.Circumstances(today, pasts, Set.of(7L, 8L), 2, accounts))
+                .stream()
+                .map(finding -> finding.rule().id() + " " + finding.says())
+                .toList();
+    }
+
+    private static Effect forward(String to) {
+        return new Effect.Forward(to, true, "");
+    }
+
+    @Test
+    void whatIsForwardedInACircleIsFound() {
+        Condition quay = new InAccount(List.of(new InAccount.Ref(1, "Quay")));
+        Condition home = new InAccount(List.of(new InAccount.Ref(2, "Home")));
+        Rule toHome = rule(1, false, List.of(quay), List.of(), forward("Me <Tilda@Home.example>"));
+        Rule back = rule(2, false, List.of(home, Text.subject("loan")), List.of(), forward("loans@quay.example"));
+        assertThat(around(Map.of(), toHome))
+                .as("it takes no mail of the other account")
+                .isEmpty();
+        assertThat(around(Map.of(), toHome, back))
+                .containsExactly(
+                        "1 It forwards in a circle: to an address of yours, from where rule 2 forwards again.",
+                        "2 It forwards in a circle: to an address of yours, from where rule 1 forwards again.");
+        assertThat(around(
+                        Map.of(), rule(3, false, List.of(Text.subject("x")), List.of(), forward("tilda@home.example"))))
+                .as("it forwards what it forwarded")
+                .containsExactly(
+                        "3 It forwards in a circle: to an address of yours, from where rule 1 forwards again.");
+        Condition mine = Correspondent.sender("tilda@quay.example");
+        assertThat(around(
+                        Map.of(), toHome, rule(2, false, List.of(home), List.of(mine), forward("loans@quay.example"))))
+                .as("an exception for what was forwarded")
+                .isEmpty();
+        assertThat(around(Map.of(), rule(4, false, List.of(PERSON), List.of(), forward("tilda@home.example"))))
+                .as("what it forwards is from oneself, and not from Anna")
+                .isEmpty();
+        assertThat(around(Map.of(), toHome, rule(5, false, List.of(home), List.of(), forward("ben@wharf.example"))))
+                .as("it goes on to somebody else")
+                .isEmpty();
+    }
+
+    @Test
+    void aRuleThatTakesFarMoreThanItWasMadeForIsFound() {
+        LocalDate made = LocalDate.of(2026, 6, 1);
+        LocalDate last = LocalDate.of(2026, 11, 24);
+        Rule rule = rule(1, false, List.of(Text.subject("x")), List.of(), INTO_A);
+        assertThat(around(Map.of(1L, new RuleHealth.Past(made, last, 61, 12.0)), rule))
+                .containsExactly("1 It took 61 messages in 30 days; as it was made, it would have taken about 12.");
+        assertThat(around(Map.of(1L, new RuleHealth.Past(made, last, 20, 0.1)), rule))
+                .containsExactly("1 It took 20 messages in 30 days; as it was made, it would have taken hardly any.");
+        assertThat(around(Map.of(1L, new RuleHealth.Past(made, last, 60, 12.0)), rule))
+                .isEmpty();
+        assertThat(around(Map.of(1L, new RuleHealth.Past(made, last, 19, 0.1)), rule))
+                .isEmpty();
+        assertThat(around(Map.of(1L, new RuleHealth.Past(made, last, 900, null)), rule))
+                .isEmpty();
     }
 
     @ParameterizedTest
