@@ -51,3 +51,20 @@ insert into correspondent (user_id, address, name, messages)
     where a.address like '%_@_%' and f.use = 'SENT'
     group by 1, 2
     on conflict (user_id, address) do update set messages = correspondent.messages + excluded.messages;
+
+-- Rules that an account's server carries out by itself, as a script; without a row it has none.
+create table server_script (
+    account_id bigint primary key references account on delete cascade,
+    port int not null,
+    encryption text not null,
+    -- The script that was active there before, which comes back when this one is taken away.
+    former text not null,
+    -- What the server can do, what is there now, and the rules that are in it.
+    extensions text[] not null default '{}',
+    script text not null default '',
+    rules bigint[] not null default '{}',
+    at timestamptz,
+    trouble text,
+    -- When it is to be looked at next; moved on while a process does.
+    next_at timestamptz not null default now()
+);

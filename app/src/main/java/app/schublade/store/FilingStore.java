@@ -33,10 +33,17 @@ public class FilingStore {
     private final States states;
     private final Ledger ledger;
     private final OrderStore orders;
+    private final PlaceStore places;
     private final ApplicationEventPublisher events;
 
     public FilingStore(
-            JdbcClient jdbc, States states, Ledger ledger, OrderStore orders, ApplicationEventPublisher events) {
+            JdbcClient jdbc,
+            States states,
+            Ledger ledger,
+            OrderStore orders,
+            PlaceStore places,
+            ApplicationEventPublisher events) {
+        this.places = places;
         this.jdbc = jdbc;
         this.states = states;
         this.ledger = ledger;
@@ -142,28 +149,33 @@ public class FilingStore {
     }
 
     /**
-     * What the rules did to a message that is just being stored: it is there already as they want it.
+     * What the rules did to a message that is just being stored: it is there already as they want it. What its server has
+     * done by itself is written down as done to a message that was delivered to the Inbox, so that it can be taken back.
      *
      * @param besides what they did besides changing it, in words, by their numbers
      */
-    Outcome recordArrival(
-            long userId,
-            long messageId,
-            long accountId,
-            State arrived,
-            Verdict verdict,
-            Map<Integer, List<String>> besides) {
-        Moving moving = new Moving(messageId, accountId, arrived);
-        List<Step> steps = steps(moving, verdict.hits(), besides);
-        if (!steps.isEmpty()) {
-            boolean filed = steps.stream().anyMatch(Step::changesSomething);
-            String title = (filed ? "Filed by " : "Seen by ") + steps.get(0).ruleName();
-            long batch = ledger.openBatch(userId, Cause.ARRIVAL, title);
-            ledger.write(batch, steps);
-            ledger.order(List.of(new Step(moving, last(steps).after(), null)));
-            return new Outcome(batch, title, List.of(messageId), 0);
+    Outcome recordArrival(Account account, long messageId, Incoming incoming, Map<Integer, List<String>> besides) {
+        Moving arrived = new Moving(messageId, account.id(), incoming.arrived());
+        List<Verdict.Hit> served = incoming.hits(true);
+        List<Step> recorded = new ArrayList<>();
+        if (!served.isEmpty()) {
+            State delivered = new State(places.inbox(account.userId()), true, false, null, Set.of())
+                    .sorted(incoming.arrived().tray());
+            recorded.addAll(steps(new Moving(messageId, account.id(), delivered), served, Map.of()));
         }
-        return Outcome.NOTHING;
+        List<Step> own = steps(arrived, incoming.hits(false), besides);
+        recorded.addAll(own);
+        if (recorded.isEmpty()) {
+            return Outcome.NOTHING;
+        }
+        boolean filed = recorded.stream().anyMatch(Step::changesSomething);
+        String title = (filed ? "Filed by " : "Seen by ") + recorded.get(0).ruleName();
+        long batch = ledger.openBatch(account.userId(), Cause.ARRIVAL, title);
+        ledger.write(batch, recorded);
+        if (!own.isEmpty()) {
+            ledger.order(List.of(new Step(arrived, last(own).after(), null)));
+        }
+        return new Outcome(batch, title, List.of(messageId), 0);
     }
 
     /** Takes back the user's latest act that is not undone yet. */

@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
  * @param trayReason why it lies in its tray; null if it lies in none
  * @param arrived as it lies on the server
  * @param verdict what the rules want; without hits for mail that was there before
+ * @param served the ids of rules that the server has carried out already
  */
 @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
 public record Incoming(
@@ -37,15 +38,23 @@ public record Incoming(
         Set<Trait> traits,
         @Nullable String trayReason,
         State arrived,
-        Verdict verdict) {
+        Verdict verdict,
+        Set<Long> served) {
 
     /** The state once the rules have acted. */
     State filed() {
         State state = arrived;
-        for (Verdict.Hit hit : verdict.hits()) {
+        for (Verdict.Hit hit : hits(false)) {
             state = hit.on(state);
         }
         return state;
+    }
+
+    /** The parts of those rules that act here, or of those that the server has carried out already. */
+    List<Verdict.Hit> hits(boolean byServer) {
+        return verdict.hits().stream()
+                .filter(hit -> served.contains(hit.rule().id()) == byServer)
+                .toList();
     }
 
     boolean isWhole() {

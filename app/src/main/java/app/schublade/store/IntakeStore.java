@@ -83,14 +83,9 @@ public class IntakeStore {
                 .forEach(bulk -> bulk.send(template));
         count(account, rows);
         for (Row row : rows) {
-            List<Verdict.Hit> hits = row.incoming().verdict().hits();
+            List<Verdict.Hit> hits = row.incoming().hits(false);
             FilingStore.Outcome filed = filing.recordArrival(
-                    account.userId(),
-                    row.id(),
-                    account.id(),
-                    row.incoming().arrived(),
-                    row.incoming().verdict(),
-                    ruleMail.write(account, row.id(), row.incoming()));
+                    account, row.id(), row.incoming(), ruleMail.write(account, row.id(), row.incoming()));
             notifications.note(account.userId(), row.id(), hits);
             hits.stream()
                     .filter(hit -> !hit.copies().isEmpty())

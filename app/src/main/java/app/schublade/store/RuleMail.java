@@ -37,7 +37,7 @@ class RuleMail {
     /** Does it for one message; returns what was done, in words, by the numbers of the rules. */
     Map<Integer, List<String>> write(Account account, long message, Incoming incoming) {
         Map<Integer, List<String>> done = new TreeMap<>();
-        for (Verdict.Hit hit : incoming.verdict().hits()) {
+        for (Verdict.Hit hit : incoming.hits(false)) {
             List<String> words = new ArrayList<>();
             for (Effect effect : hit.besides()) {
                 if (effect instanceof Effect.Answer answer) {

@@ -25,10 +25,12 @@ import app.schublade.store.Mailbox;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
+import app.schublade.store.ScriptStore;
 import app.schublade.store.TrayStore;
 import app.schublade.store.Zones;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -48,6 +50,7 @@ class LetterOpener {
     private final PeopleStore people;
     private final TrayStore trays;
     private final Zones zones;
+    private final ScriptStore scripts;
 
     LetterOpener(
             RuleStore rules,
@@ -56,7 +59,9 @@ class LetterOpener {
             AcquaintanceStore acquaintances,
             PeopleStore people,
             TrayStore trays,
-            Zones zones) {
+            Zones zones,
+            ScriptStore scripts) {
+        this.scripts = scripts;
         this.zones = zones;
         this.trays = trays;
         this.people = people;
@@ -67,7 +72,8 @@ class LetterOpener {
     }
 
     /**
-     * Opens a batch of one folder of a server. Rules act on what came to the Inbox after the account was added.
+     * Opens a batch of one folder of a server. Rules act on what came to the Inbox after the account was added, and on what
+     * the server has filed by its script since.
      *
      * @param isCopy tells of a letter that looks new whether it is one that was there before, copied
      */
@@ -75,8 +81,9 @@ class LetterOpener {
         if (letters.isEmpty()) {
             return List.of();
         }
+        Set<Long> served = letters.stream().anyMatch(LetterOpener::isMarked) ? scripts.served(account.id()) : Set.of();
         Set<Long> news = letters.stream()
-                .filter(one -> mailbox.inbox() && one.fetched().uid() >= mailbox.newFromUid() && !isCopy.test(one))
+                .filter(one -> isNew(account, mailbox, one) && !isCopy.test(one))
                 .map(one -> one.fetched().uid())
                 .collect(Collectors.toSet());
         Arrivals arrivals = news.isEmpty() ? null : arrivals(account, letters);
@@ -90,8 +97,23 @@ class LetterOpener {
                         mailbox,
                         one,
                         known,
-                        news.contains(one.fetched().uid()) ? arrivals : null))
+                        news.contains(one.fetched().uid()) ? arrivals : null,
+                        isMarked(one) ? served : Set.of()))
                 .toList();
+    }
+
+    /** What is new has come to the Inbox, or has gone through the script that files mail on the server. */
+    private static boolean isNew(Account account, Mailbox mailbox, Letter letter) {
+        return mailbox.inbox()
+                ? letter.fetched().uid() >= mailbox.newFromUid()
+                : isMarked(letter)
+                        && !letter.fetched()
+                                .received()
+                                .isBefore(account.addedAt().truncatedTo(ChronoUnit.SECONDS));
+    }
+
+    private static boolean isMarked(Letter letter) {
+        return letter.fetched().sighting().keywords().stream().anyMatch(ScriptKeeper.MARK::equalsIgnoreCase);
     }
 
     private Arrivals arrivals(Account account, List<Letter> letters) {
@@ -110,7 +132,8 @@ class LetterOpener {
             Mailbox mailbox,
             Letter letter,
             Keywords known,
-            @Nullable Arrivals arrivals) {
+            @Nullable Arrivals arrivals,
+            Set<Long> served) {
         ParsedMail mail = letter.mail();
         Fetched fetched = letter.fetched();
         Sighting seen = fetched.sighting();
@@ -134,7 +157,8 @@ class LetterOpener {
                 traits,
                 tray == null ? null : tray.reason(),
                 state,
-                arrivals == null ? NOTHING : arrivals.file(letter, traits, state));
+                arrivals == null ? NOTHING : arrivals.file(letter, traits, state),
+                served);
     }
 
     /** What I wrote myself went to others' addresses; what came by a list, to the list's. */

@@ -340,7 +340,8 @@ public final class Cabinet implements AutoCloseable {
                 traits,
                 tray == null ? null : tray.reason(),
                 state,
-                verdict);
+                verdict,
+                Set.of());
     }
 
     /** Leaves a message as it was stored before there were the columns that rules ask for. */

@@ -29,7 +29,7 @@ public final class DovecotHost implements AutoCloseable {
 
     public static final int SMALL_KILOBYTES = 20;
 
-    private static final int PORTS = 4;
+    private static final int PORTS = 5;
     private static final int USERS = 200;
 
     /** How the server names its folders. */
@@ -138,13 +138,19 @@ public final class DovecotHost implements AutoCloseable {
     }
 
     private void run(String... arguments) {
+        runWith("", arguments);
+    }
+
+    private void runWith(String input, String... arguments) {
         List<String> command = new ArrayList<>(List.of("env"));
         command.addAll(environment);
         command.addAll(List.of("bash", script.toString()));
         command.addAll(List.of(arguments));
         try {
             Path said = directory.resolve("script.log");
+            Path given = Files.writeString(directory.resolve("given"), input);
             Process process = new ProcessBuilder(command)
+                    .redirectInput(given.toFile())
                     .redirectErrorStream(true)
                     .redirectOutput(said.toFile())
                     .start();
@@ -204,6 +210,16 @@ public final class DovecotHost implements AutoCloseable {
 
     public int pop3Port() {
         return port + 2;
+    }
+
+    /** Where users keep the scripts that file their mail (RFC 5804); STARTTLS is offered. */
+    public int scriptPort() {
+        return port + 4;
+    }
+
+    /** Delivers a message as a mail server would, by way of the user's script. */
+    public void deliver(String user, String message) {
+        runWith(message.replace("\n", "\r\n"), "deliver", directory.toString(), user);
     }
 
     @Override

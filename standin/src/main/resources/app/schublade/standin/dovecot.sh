@@ -4,9 +4,10 @@
 #   dovecot.sh start DIR PORT SHAPE   SHAPE is slash (delimiter /, no prefix) or dot (delimiter ., all under INBOX.)
 #   dovecot.sh kill DIR               as a power cut would
 #   dovecot.sh stop DIR
+#   dovecot.sh deliver DIR USER      a message from standard input, by way of the user's script
 #
-# IMAP listens on PORT (STARTTLS offered), IMAP over TLS on PORT+1, POP3 on PORT+2, POP3 over TLS on PORT+3. Users stand
-# in DIR/users, one line each: name:{PLAIN}password:::::: and further userdb_ fields. NO_CAPABILITY in the environment
+# IMAP listens on PORT (STARTTLS offered), IMAP over TLS on PORT+1, POP3 on PORT+2, POP3 over TLS on PORT+3, ManageSieve on
+# PORT+4 (STARTTLS offered). Users stand in DIR/users, one line each: name:{PLAIN}password:::::: and further userdb_ fields. NO_CAPABILITY in the environment
 # takes capabilities away; OAUTH_URL is asked about bearer tokens.
 set -euo pipefail
 
@@ -33,7 +34,7 @@ configuration() { # directory, port, shape
   user=$(as_owner id -un)
   [ "$3" = slash ] || { separator='.' prefix='INBOX.'; }
   cat <<TEXT
-protocols = imap pop3
+protocols = imap pop3 sieve
 listen = 127.0.0.1
 base_dir = $dir/run
 state_dir = $dir/state
@@ -80,6 +81,12 @@ service pop3-login {
     port = $((port + 3))
   }
 }
+service managesieve-login {
+  chroot =
+  inet_listener sieve {
+    port = $((port + 4))
+  }
+}
 passdb {
   driver = passwd-file
   args = username_format=%u $dir/users
@@ -118,6 +125,12 @@ plugin {
   quota = count:User
   quota_vsizes = yes
   acl = vfile
+  sieve = file:~/sieve;active=~/.dovecot.sieve
+}
+protocol lda {
+  mail_plugins = quota acl sieve
+  postmaster_address = postmaster@quay.example
+  hostname = mail.quay.example
 }
 protocol imap {
   mail_plugins = quota acl imap_quota imap_acl
@@ -170,5 +183,6 @@ case ${1:-} in
   start) start "$2" "$3" "$4" ;;
   kill) end "$2" KILL ;;
   stop) end "$2" TERM ;;
-  *) die "start, kill or stop?" ;;
+  deliver) cd "$2" && as_owner /usr/lib/dovecot/dovecot-lda -c "$2/dovecot.conf" -d "$3" ;;
+  *) die "start, kill, stop or deliver?" ;;
 esac

@@ -10,8 +10,10 @@ import app.schublade.store.AccountStore;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.ScriptStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.sync.RefusedOrders;
+import app.schublade.sync.ScriptKeeper;
 import app.schublade.sync.Synchroniser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
@@ -19,6 +21,7 @@ import app.schublade.web.frame.Person;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.http.HttpStatus;
@@ -50,6 +53,8 @@ class AccountController {
     private final AccountAdder adder;
     private final RefusedOrders refused;
     private final Synchroniser synchroniser;
+    private final ScriptStore scripts;
+    private final ScriptKeeper keeper;
 
     AccountController(
             Frame frame,
@@ -60,7 +65,11 @@ class AccountController {
             AccountEventStore events,
             AccountAdder adder,
             RefusedOrders refused,
-            Synchroniser synchroniser) {
+            Synchroniser synchroniser,
+            ScriptStore scripts,
+            ScriptKeeper keeper) {
+        this.scripts = scripts;
+        this.keeper = keeper;
         this.frame = frame;
         this.accounts = accounts;
         this.mailboxes = mailboxes;
@@ -98,6 +107,13 @@ class AccountController {
         model.addAttribute("encryptions", MailHost.Encryption.values());
         model.addAttribute("tones", Tone.values());
         model.addAttribute("events", events.of(person.id(), account.id()));
+        ScriptStore.ServerScript script = scripts.of(account.id()).orElse(null);
+        model.addAttribute("script", script);
+        if (script != null) {
+            model.addAttribute(
+                    "remarks",
+                    keeper.write(account, Set.copyOf(script.extensions())).remarks());
+        }
         return "accounts/one";
     }
 

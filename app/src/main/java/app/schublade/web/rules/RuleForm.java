@@ -48,7 +48,7 @@ public record RuleForm(
         TRAY("put into tray", "its name"),
         TICKLER("into the tickler, back", "3 days, 5 working days, 2026-12-01"),
         FORWARD("forward to", "addresses // what is written above it"),
-        FORWARD_ATTACHED("forward as an attachment to", "addresses // what is written above it"),
+        FORWARD_ATTACHED("forward attached to", "addresses // what is written above it"),
         ANSWER("answer", "the text; // begins a new line"),
         NOTIFY("notify", ""),
         NOTIFY_ALOUD("notify with a sound", "");

@@ -9,6 +9,7 @@ import app.schublade.store.AccountStore;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
+import app.schublade.sync.ServerNames;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;

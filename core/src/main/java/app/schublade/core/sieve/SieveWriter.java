@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Writes rules as a Sieve script (RFC 5228) that does the same on the server of one account. As here, the first folder
@@ -32,10 +33,26 @@ public final class SieveWriter {
 
     private final SieveWorld world;
     private final TestWriter tests;
+    private final @Nullable Set<String> extensions;
+    private final @Nullable String mark;
 
+    /** For a script that is to be read elsewhere. */
     public SieveWriter(SieveWorld world) {
+        this(world, null, null);
+    }
+
+    /**
+     * For a script that acts on a server, with the other rules acting here on what it leaves: a rule is left out too if
+     * what it does depends on an earlier one that is left out.
+     *
+     * @param extensions those that the server knows
+     * @param mark a keyword that each message gets
+     */
+    public SieveWriter(SieveWorld world, @Nullable Set<String> extensions, @Nullable String mark) {
         this.world = world;
         tests = new TestWriter(world);
+        this.extensions = extensions;
+        this.mark = mark;
     }
 
     /**
@@ -43,8 +60,9 @@ public final class SieveWriter {
      *
      * @param script in lines that end with a line feed
      * @param remarks in the order of the rules
+     * @param rules those that are in the script
      */
-    public record Written(String script, List<Remark> remarks) {}
+    public record Written(String script, List<Remark> remarks, List<Rule> rules) {}
 
     /**
      * What a script cannot say of a rule.
@@ -62,6 +80,8 @@ public final class SieveWriter {
     public Written write(List<Rule> rules) {
         List<Command> commands = new ArrayList<>();
         List<Remark> remarks = new ArrayList<>();
+        List<Rule> written = new ArrayList<>();
+        LeftOut leftOut = new LeftOut();
         boolean lastBefore = false;
         for (Rule rule : rules) {
             if (!rule.on() || rule.when().isEmpty()) {
@@ -69,14 +89,24 @@ public final class SieveWriter {
                 continue;
             }
             try {
-                commands.add(command(rule, lastBefore));
+                if (mark != null) {
+                    leftOut.checkFor(rule);
+                }
+                Command command = command(rule, lastBefore);
+                checkExtensions(command);
+                commands.add(command);
+                written.add(rule);
                 lastBefore |= rule.last();
                 if (hasAccents(rule)) {
                     remarks.add(new Remark(rule, false, "is compared with accents as they are written"));
                 }
             } catch (Unsayable e) {
                 remarks.add(new Remark(rule, true, e.what()));
+                leftOut.add(rule);
             }
+        }
+        if (mark != null) {
+            commands.add(0, flag(true, mark).commented("Tells Schublade that this has been done."));
         }
         if (commands.stream().anyMatch(SieveWriter::files)) {
             commands.add(END.commented("What was decided is done here, once."));
@@ -88,7 +118,40 @@ public final class SieveWriter {
             all.add(Command.of("require", Argument.text(List.copyOf(needed))));
         }
         all.addAll(commands);
-        return new Written(SievePrinter.print(all), remarks);
+        return new Written(SievePrinter.print(all), remarks, written);
+    }
+
+    /** Rules that are left out, and what later ones must know of them. */
+    private static final class LeftOut {
+        private @Nullable Rule filing;
+        private @Nullable Rule ending;
+
+        void add(Rule rule) {
+            filing = filing == null && moves(rule) ? rule : filing;
+            ending = ending == null && rule.last() ? rule : ending;
+        }
+
+        void checkFor(Rule rule) throws Unsayable {
+            if (ending != null) {
+                throw new Unsayable("“%s” may end the rules before, and is left out".formatted(ending.name()));
+            }
+            if (filing != null && moves(rule)) {
+                throw new Unsayable("“%s” may file the same mail first, and is left out".formatted(filing.name()));
+            }
+        }
+
+        private static boolean moves(Rule rule) {
+            return rule.then().stream().anyMatch(Effect::moves);
+        }
+    }
+
+    private void checkExtensions(Command command) throws Unsayable {
+        Set<String> needed = new TreeSet<>();
+        collect(command, needed);
+        if (extensions != null && !extensions.containsAll(needed)) {
+            needed.removeAll(extensions);
+            throw new Unsayable("the server does not know " + String.join(", ", needed));
+        }
     }
 
     private static boolean files(Command command) {

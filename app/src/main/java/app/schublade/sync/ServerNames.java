@@ -1,4 +1,4 @@
-package app.schublade.web.rules;
+package app.schublade.sync;
 
 import app.schublade.core.filing.Effect;
 import app.schublade.core.message.OwnAddresses;
@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
  * What one account's server calls the user's places. A folder that is not on the server yet is called as its neighbours
  * are: with their delimiter, under their prefix.
  */
-record ServerNames(Account owner, Places places, List<Mailbox> mailboxes) implements SieveWorld {
+public record ServerNames(Account owner, Places places, List<Mailbox> mailboxes) implements SieveWorld {
     private static final String DELIMITER = "/";
 
     @Override

@@ -1,0 +1,188 @@
+package app.schublade.sync;
+
+import app.schublade.core.filing.Rule;
+import app.schublade.core.sieve.SieveWriter;
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.ScriptConnection;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.MailboxStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.RuleStore;
+import app.schublade.store.ScriptStore;
+import app.schublade.store.ScriptStore.ServerScript;
+import java.time.Duration;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+
+/**
+ * Keeps the rules on the servers of those accounts that the user wants it for, so that mail is filed while Schublade is not
+ * running. What a server has filed bears a mark, and the rules that are in its script do not act on it once more.
+ */
+@Component
+public class ScriptKeeper implements SmartLifecycle {
+    /** The keyword of messages that have gone through the script. */
+    public static final String MARK = "SchubladeFiled";
+
+    /** The name of the script on the server. */
+    static final String NAME = "schublade";
+
+    private static final Logger LOG = LoggerFactory.getLogger(ScriptKeeper.class);
+    private static final Duration PATIENCE = Duration.ofSeconds(20);
+    private static final Duration PAUSE = Duration.ofMinutes(2);
+    private static final long LOOK_SECONDS = 2;
+
+    private final ScriptStore scripts;
+    private final AccountStore accounts;
+    private final PlaceStore places;
+    private final MailboxStore mailboxes;
+    private final RuleStore rules;
+    private final Keyring keyring;
+    private @Nullable ScheduledExecutorService round;
+
+    ScriptKeeper(
+            ScriptStore scripts,
+            AccountStore accounts,
+            PlaceStore places,
+            MailboxStore mailboxes,
+            RuleStore rules,
+            Keyring keyring) {
+        this.scripts = scripts;
+        this.accounts = accounts;
+        this.places = places;
+        this.mailboxes = mailboxes;
+        this.rules = rules;
+        this.keyring = keyring;
+    }
+
+    @Override
+    public void start() {
+        ScheduledExecutorService rounds = Executors.newSingleThreadScheduledExecutor(work -> {
+            Thread thread = new Thread(work, "scripts");
+            thread.setDaemon(true);
+            return thread;
+        });
+        rounds.scheduleWithFixedDelay(this::walk, LOOK_SECONDS, LOOK_SECONDS, TimeUnit.SECONDS);
+        round = rounds;
+    }
+
+    @Override
+    public void stop() {
+        if (round != null) {
+            round.shutdownNow();
+            round = null;
+        }
+    }
+
+    @Override
+    public boolean isRunning() {
+        return round != null;
+    }
+
+    private void walk() {
+        try {
+            for (Optional<ServerScript> next = scripts.claim(); next.isPresent(); next = scripts.claim()) {
+                keep(next.get());
+            }
+        } catch (RuntimeException e) {
+            LOG.warn("The scripts are looked at again: {}", e.getMessage());
+        }
+    }
+
+    private void keep(ServerScript there) {
+        Account account = accounts.byId(there.accountId()).orElse(null);
+        if (account == null) {
+            return;
+        }
+        boolean same = there.at() != null
+                && write(account, Set.copyOf(there.extensions())).script().equals(there.script());
+        if (same) {
+            scripts.asBefore(account.id());
+            return;
+        }
+        try (ScriptConnection connection = open(account, there.host(account.host()))) {
+            put(account, connection);
+        } catch (MailException | RuntimeException e) {
+            scripts.later(account.id(), e.getMessage(), PAUSE);
+        }
+    }
+
+    private ScriptConnection open(Account account, MailHost host) throws MailException {
+        return ScriptConnection.open(host, keyring.of(account), PATIENCE);
+    }
+
+    private void put(Account account, ScriptConnection connection) throws MailException {
+        SieveWriter.Written written = write(account, connection.extensions());
+        connection.put(NAME, written.script());
+        connection.activate(NAME);
+        scripts.kept(
+                account.id(),
+                written.script(),
+                written.rules().stream().map(Rule::id).toList(),
+                connection.extensions());
+    }
+
+    /** The script for an account's server, and what has no place in it. */
+    public SieveWriter.Written write(Account account, Set<String> extensions) {
+        ServerNames names = new ServerNames(account, places.of(account.userId(), null), mailboxes.of(account.id()));
+        return new SieveWriter(names, extensions, MARK).write(rules.all(account.userId()));
+    }
+
+    /**
+     * From now on the account's server carries the rules out by itself.
+     *
+     * @param replace whether a script of somebody else's that is active there may rest for as long
+     * @throws MailException if the server cannot be asked
+     * @throws IllegalArgumentException with a sentence for the user if it does what the user may not want to lose, or
+     *     cannot do what is needed
+     */
+    public void turnOn(Account account, int port, MailHost.Encryption encryption, boolean replace)
+            throws MailException {
+        ServerScript wanted = ServerScript.wanted(account.id(), port, encryption);
+        try (ScriptConnection connection = open(account, wanted.host(account.host()))) {
+            if (!connection.extensions().contains("imap4flags")) {
+                throw new IllegalArgumentException(
+                        "This server cannot mark what it has filed (imap4flags), so that all of"
+                                + " it would be filed twice. Its rules stay here.");
+            }
+            String former = connection.scripts().entrySet().stream()
+                    .filter(entry -> entry.getValue() && !entry.getKey().equals(NAME))
+                    .map(Map.Entry::getKey)
+                    .findFirst()
+                    .orElse("");
+            if (!former.isEmpty() && !replace) {
+                throw new IllegalArgumentException(
+                        "The server files mail by a script of its own already, “%s”.".formatted(former)
+                                + " Tick that it may rest; it comes back when you switch this off.");
+            }
+            scripts.turnOn(account.id(), port, encryption, former);
+            put(account, connection);
+        }
+    }
+
+    /** The server does as it did before. */
+    public void turnOff(Account account) throws MailException {
+        ServerScript there = scripts.of(account.id()).orElse(null);
+        if (there == null) {
+            return;
+        }
+        try (ScriptConnection connection = open(account, there.host(account.host()))) {
+            Map<String, Boolean> known = connection.scripts();
+            connection.activate(known.containsKey(there.former()) ? there.former() : "");
+            if (known.containsKey(NAME)) {
+                connection.delete(NAME);
+            }
+        }
+        scripts.turnOff(account.id());
+    }
+}

@@ -1,0 +1,68 @@
+package app.schublade.web.accounts;
+
+import app.schublade.mail.MailException;
+import app.schublade.mail.MailHost;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.sync.ScriptKeeper;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.Person;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Rules that an account's server carries out by itself: switched on and off. */
+@Controller
+@RequestMapping("/accounts/{id}/script")
+class ScriptController {
+    private final AccountStore accounts;
+    private final ScriptKeeper keeper;
+
+    ScriptController(AccountStore accounts, ScriptKeeper keeper) {
+        this.accounts = accounts;
+        this.keeper = keeper;
+    }
+
+    private Account account(Person person, long id) {
+        return accounts.byId(person.id(), id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
+    }
+
+    @PostMapping
+    String turnOn(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long id,
+            @RequestParam int port,
+            @RequestParam MailHost.Encryption encryption,
+            @RequestParam(defaultValue = "false") boolean replace,
+            RedirectAttributes redirect) {
+        try {
+            keeper.turnOn(account(person, id), port, encryption, replace);
+            say(redirect, Notice.told("The server files by itself now; changes of rules follow in some seconds."));
+        } catch (MailException | IllegalArgumentException e) {
+            say(redirect, Notice.problem(e.getMessage()));
+        }
+        return "redirect:/accounts/" + id;
+    }
+
+    @PostMapping("/off")
+    String turnOff(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        try {
+            keeper.turnOff(account(person, id));
+            say(redirect, Notice.told("The rules are on the server no more; they act here."));
+        } catch (MailException e) {
+            say(redirect, Notice.problem("%s The script is still there.".formatted(e.getMessage())));
+        }
+        return "redirect:/accounts/" + id;
+    }
+
+    private static void say(RedirectAttributes redirect, Notice notice) {
+        redirect.addFlashAttribute("notice", notice);
+    }
+}

@@ -1,0 +1,251 @@
+package app.schublade.sync;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowable;
+
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.Text;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.Tone;
+import app.schublade.mail.Credentials;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.ScriptConnection;
+import app.schublade.standin.DovecotHost;
+import app.schublade.store.Account;
+import app.schublade.store.FilingStore;
+import app.schublade.store.MessageStore;
+import app.schublade.store.MessageStore.Filed;
+import app.schublade.store.ScriptStore;
+import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Rules on a real server: it files by itself, nothing is done twice, and it is given back as it was. */
+@ExtendWith(Office.Extension.class)
+class ServerScriptTest {
+    private static final String OLD = "holidays";
+    private static DovecotHost server;
+
+    private final Office office;
+    private final Cabinet cabinet;
+    private final Person person;
+    private final Synchroniser synchroniser;
+    private final ScriptKeeper keeper;
+    private final ScriptStore scripts;
+    private final String login;
+    private final Account account;
+
+    @BeforeAll
+    static void start() {
+        server = DovecotHost.start(DovecotHost.Shape.DOT);
+    }
+
+    @AfterAll
+    static void stop() {
+        server.close();
+    }
+
+    ServerScriptTest(Office office) throws Exception {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        person = office.person();
+        synchroniser = office.bean(Synchroniser.class);
+        keeper = office.bean(ScriptKeeper.class);
+        scripts = office.bean(ScriptStore.class);
+        login = server.user();
+        account = office.bean(AccountAdder.class)
+                .add(
+                        person.id(),
+                        new Account.Draft(
+                                "AB",
+                                "Office",
+                                Tone.PETROL,
+                                login + "@quay.example",
+                                List.of(),
+                                Account.Hosts.imap(host(server.imapPort())),
+                                Account.Settings.USUAL,
+                                DovecotHost.PASSWORD));
+        Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+    }
+
+    @AfterEach
+    void forget() {
+        scripts.turnOff(account.id());
+        synchroniser.forget(account.id());
+    }
+
+    private MailHost host(int port) {
+        return new MailHost("127.0.0.1", port, MailHost.Encryption.NONE, login);
+    }
+
+    private ScriptConnection connect() throws Exception {
+        return ScriptConnection.open(
+                host(server.scriptPort()), Credentials.password(DovecotHost.PASSWORD), Duration.ofSeconds(10));
+    }
+
+    private long rule(String name, Condition when, boolean last, Effect... effects) {
+        return cabinet.rules.save(
+                person.id(), new Rule(0, name, true, List.of(when), List.of(), List.of(effects), last));
+    }
+
+    private Effect into(String folder) {
+        FolderPath path = FolderPath.parse(folder);
+        return new Effect.FileInto(
+                new FolderRef(cabinet.places.folder(person.id(), path).id(), path));
+    }
+
+    private void turnOn() throws Exception {
+        keeper.turnOn(account, server.scriptPort(), MailHost.Encryption.NONE, true);
+    }
+
+    private void delivered(String subject) {
+        server.deliver(login, """
+                From: Anna <anna@wharf.example>
+                To: %s@quay.example
+                Subject: %s
+                Message-ID: <%s@wharf.example>
+
+                Hello.
+                """.formatted(login, subject, subject.replace(' ', '.')));
+    }
+
+    private long arrived(String subject) {
+        String sql = "select h.message_id from message_head h where h.account_id = ? and h.subject = ?";
+        Await.until(
+                subject + " is here",
+                () -> !cabinet.jdbc
+                        .sql(sql)
+                        .params(account.id(), subject)
+                        .query(Long.class)
+                        .list()
+                        .isEmpty());
+        return cabinet.jdbc
+                .sql(sql)
+                .params(account.id(), subject)
+                .query(Long.class)
+                .single();
+    }
+
+    private List<Filed> filed(long message) {
+        return office.bean(MessageStore.class).filed(person.id(), message);
+    }
+
+    @Test
+    void whatTheServerFiledWhileNobodyLookedIsRecordedAndCanBeTakenBack() throws Exception {
+        rule("Loans", Text.subject("loan"), false, into("Loans/Halden"), new Effect.MarkRead(true));
+        turnOn();
+        synchroniser.forget(account.id());
+        delivered("A loan");
+        synchroniser.serve(account);
+        long message = arrived("A loan");
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("Loans / Halden");
+        assertThat(filed(message)).singleElement().satisfies(line -> {
+            assertThat(line.ruleName()).isEqualTo("Loans");
+            assertThat(line.reasons()).containsExactly("subject has “loan”");
+        });
+        assertThat(cabinet.waiting(account)).as("nothing is left to be done").isEmpty();
+        FilingStore.Outcome undone =
+                cabinet.filing.undo(person.id(), filed(message).get(0).batch());
+        assertThat(undone.changed()).containsExactly(message);
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("Inbox");
+        assertThat(cabinet.messages.row(person.id(), message).orElseThrow().unread())
+                .isTrue();
+    }
+
+    @Test
+    void whatTheServerDidIsNotDoneOnceMoreAndTheOtherRulesActHere() throws Exception {
+        rule("Flag", Text.subject("crate"), false, new Effect.Flag(true));
+        rule("Tell", Text.subject("crate"), false, new Effect.Notify(false));
+        turnOn();
+        assertThat(scripts.of(account.id()).orElseThrow().rules()).hasSize(1);
+        long told = cabinet.notifications.last(person.id());
+        delivered("A crate");
+        long message = arrived("A crate");
+        assertThat(filed(message)).extracting(Filed::ruleName).containsExactlyInAnyOrder("Flag", "Tell");
+        assertThat(cabinet.messages.row(person.id(), message).orElseThrow().flagged())
+                .isTrue();
+        assertThat(cabinet.notifications.after(person.id(), told, 9)).hasSize(1);
+
+        synchroniser.forget(account.id());
+        delivered("Another crate");
+        try (ImapConnection other =
+                ImapConnection.open(host(server.imapPort()), DovecotHost.PASSWORD, Duration.ofSeconds(20))) {
+            other.open("INBOX");
+            other.mark(List.of(other.uids()[1]), "\\Flagged", false);
+        }
+        synchroniser.serve(account);
+        long second = arrived("Another crate");
+        assertThat(cabinet.messages.row(person.id(), second).orElseThrow().flagged())
+                .as("the flag that somebody took off does not come back")
+                .isFalse();
+    }
+
+    @Test
+    void aRuleThatIsChangedIsChangedOnTheServerToo() throws Exception {
+        long id = rule("Loans", Text.subject("loan"), false, into("Loans"));
+        turnOn();
+        rule("Crates", Text.subject("crate"), false, into("Crates"));
+        cabinet.rules.turn(person.id(), id, false);
+        cabinet.jdbc.sql("update server_script set next_at = now()").update();
+        Await.until(
+                "the server knows it",
+                () -> scripts.of(account.id()).orElseThrow().script().contains("Crates"));
+        assertThat(scripts.of(account.id()).orElseThrow().script()).doesNotContain("Loans");
+        delivered("A crate, a loan");
+        assertThat(cabinet.lies(person.id(), arrived("A crate, a loan"))).isEqualTo("Crates");
+    }
+
+    @Test
+    void whatDependsOnARuleThatStaysHereStaysHereToo() throws Exception {
+        rule("First", Text.subject("loan"), false, into("First"), new Effect.Notify(false));
+        rule("Second", Text.subject("loan"), false, into("Second"));
+        long third = rule("Third", Text.subject("loan"), false, new Effect.Flag(true));
+        turnOn();
+        assertThat(scripts.of(account.id()).orElseThrow().rules()).containsExactly(third);
+        assertThat(keeper.write(account, scripts(account)).remarks())
+                .extracting(remark -> remark.rule().name() + ": " + remark.what())
+                .contains("Second: “First” may file the same mail first, and is left out");
+        delivered("A loan");
+        long message = arrived("A loan");
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("First");
+        assertThat(filed(message)).extracting(Filed::ruleName).contains("First", "Third");
+    }
+
+    private Set<String> scripts(Account one) {
+        return Set.copyOf(scripts.of(one.id()).orElseThrow().extensions());
+    }
+
+    @Test
+    void theServersOwnScriptRestsOnlyIfThatIsAgreedAndComesBack() throws Exception {
+        try (ScriptConnection connection = connect()) {
+            connection.put(OLD, "keep;\n");
+            connection.activate(OLD);
+        }
+        assertThat(catchThrowable(() -> keeper.turnOn(account, server.scriptPort(), MailHost.Encryption.NONE, false)))
+                .hasMessageContaining("“holidays”");
+        assertThat(scripts.of(account.id())).isEmpty();
+        turnOn();
+        try (ScriptConnection connection = connect()) {
+            assertThat(connection.scripts()).isEqualTo(Map.of(OLD, false, ScriptKeeper.NAME, true));
+        }
+        keeper.turnOff(account);
+        try (ScriptConnection connection = connect()) {
+            assertThat(connection.scripts()).isEqualTo(Map.of(OLD, true));
+        }
+        assertThat(scripts.of(account.id())).isEmpty();
+    }
+}
