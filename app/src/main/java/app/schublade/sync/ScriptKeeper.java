@@ -35,7 +35,7 @@ public class ScriptKeeper implements SmartLifecycle {
     public static final String MARK = "SchubladeFiled";
 
     /** The name of the script on the server. */
-    static final String NAME = "schublade";
+    public static final String NAME = "schublade";
 
     private static final Logger LOG = LoggerFactory.getLogger(ScriptKeeper.class);
     private static final Duration PATIENCE = Duration.ofSeconds(20);

@@ -250,15 +250,23 @@ class AccountController {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("account", account(person, id));
         model.addAttribute("farewell", accounts.farewell(person.id(), id));
+        model.addAttribute("scripted", scripts.of(id).isPresent());
         return "accounts/remove";
     }
 
     @PostMapping("/remove")
     String remove(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         Account account = account(person, id);
+        String script = "";
+        try {
+            keeper.turnOff(account);
+        } catch (MailException e) {
+            script = " It still files by the script “%s”, because it could not be told.".formatted(ScriptKeeper.NAME);
+        }
         adder.remove(account);
         redirect.addFlashAttribute(
-                "notice", Notice.told("%s is taken out. Its server keeps its mail.".formatted(account.name())));
+                "notice",
+                Notice.told("%s is taken out. Its server keeps its mail.%s".formatted(account.name(), script)));
         return "redirect:/accounts";
     }
 }

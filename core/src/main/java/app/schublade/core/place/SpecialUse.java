@@ -9,7 +9,7 @@ import java.util.Optional;
 public enum SpecialUse {
     INBOX("Inbox", "\\Inbox", List.of("inbox")),
     /** Ours: no server has an attribute for it. */
-    TICKLER("Tickler", "", List.of("tickler")),
+    TICKLER("Tickler", "\\Tickler", List.of("tickler")),
     DRAFTS("Drafts", "\\Drafts", List.of("drafts", "draft", "entwürfe")),
     SENT("Sent", "\\Sent", List.of("sent", "sent items", "sent mail", "sent messages", "gesendet")),
     ARCHIVE("Archive", "\\Archive", List.of("archive", "archives", "archiv")),
