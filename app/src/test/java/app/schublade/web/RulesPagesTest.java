@@ -609,13 +609,18 @@ class RulesPagesTest {
         assertThat(page.select("#check > p").text()).contains("Over 2 messages", "1 would be changed");
         assertThat(page.select("tbody tr").eachText())
                 .containsExactly(
-                        "1 From a.example 1 1", "2 Loans 1 0 1 that rule 1 files first, such as “Loan of a crate”.");
+                        "1 From a.example 1 1",
+                        "2 Loans 1 0 1 that rule 1 files first, such as “Loan of a crate”."
+                                + " Let this one decide before rule 1");
+        String decide = page.select("tbody form").attr("action");
         browser.post("/rules/check");
         assertThat(browser.get("/rules/check").notice()).startsWith("1 message done");
         assertThat(cabinet.lies(person.id(), both)).isEqualTo("A");
         browser.post("/undo");
         assertThat(cabinet.lies(person.id(), both)).isEqualTo("Inbox");
         assertThat(cabinet.countersAreTrue()).isTrue();
+        browser.post(decide);
+        assertThat(cabinet.rules.all(person.id())).extracting(Rule::name).containsExactly("Loans", "From a.example");
         assertThat(new Browser(office, office.person())
                         .get("/rules/check")
                         .page()

@@ -5,7 +5,8 @@ import java.util.Random;
 import java.util.concurrent.TimeUnit;
 
 /**
- * Kills what can be killed, again and again, while mail comes in, a user files and another mail program moves and deletes;
+ * Kills what can be killed, again and again, while mail comes in, a user files, copies, carries over and writes, and another mail
+ * program moves and deletes;
  * then lets everything come to rest and counts whether every message is where it should be on both sides.
  *
  * <p>What happens depends on the seed; when it happens, on the machine.
@@ -24,7 +25,7 @@ final class Chaos {
         System.out.printf(
                 Locale.ROOT, "chaos: %d kills of two applications, database and mail server; seed %d%n", kills, seed);
         Random random = new Random(seed);
-        try (ChaosWorld world = new ChaosWorld();
+        try (ChaosWorld world = new ChaosWorld(seed);
                 ChaosActors actors = new ChaosActors(world, seed)) {
             actors.start();
             int[] killed = new int[4];

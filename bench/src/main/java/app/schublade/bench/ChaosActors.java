@@ -1,18 +1,27 @@
 package app.schublade.bench;
 
+import app.schublade.core.format.Outline;
+import app.schublade.core.message.Address;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
+import app.schublade.store.Account;
+import app.schublade.store.Copier;
 import app.schublade.store.FilingStore;
+import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListSet;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -37,14 +46,26 @@ final class ChaosActors implements AutoCloseable {
     /** Message-IDs that the other program has taken out of the Inbox, perhaps before any rule saw them. */
     final Set<String> takenFromInbox = new ConcurrentSkipListSet<>();
 
+    /** By Message-ID: how many copies of it the user may have made, in either account. */
+    final Map<String, Integer> copied = new ConcurrentHashMap<>();
+
+    /** The subjects of what the user has sent for certain. */
+    final Set<String> written = new ConcurrentSkipListSet<>();
+
     private final AtomicInteger sent = new AtomicInteger();
+    private final AtomicInteger begun = new AtomicInteger();
     private final AtomicInteger filed = new AtomicInteger();
     private final AtomicInteger moved = new AtomicInteger();
 
     ChaosActors(ChaosWorld world, long seed) {
         this.world = world;
         this.seed = seed;
-        threads = List.of(new Thread(this::send), new Thread(this::file), new Thread(this::useAnotherProgram));
+        threads = List.of(
+                new Thread(this::send),
+                new Thread(this::file),
+                new Thread(this::copy),
+                new Thread(this::write),
+                new Thread(this::useAnotherProgram));
     }
 
     void start() {
@@ -59,8 +80,9 @@ final class ChaosActors implements AutoCloseable {
     }
 
     String told() {
-        return "%d delivered, %d filed or marked by the user, %d moved or marked elsewhere, %d deleted elsewhere"
-                .formatted(delivered.size(), filed.get(), moved.get(), deleted.size());
+        int copies = copied.values().stream().mapToInt(Integer::intValue).sum();
+        return "%d delivered, %d filed or marked by the user, %d copied or carried over, %d written, %d moved or marked elsewhere, %d deleted elsewhere"
+                .formatted(delivered.size(), filed.get(), copies, written.size(), moved.get(), deleted.size());
     }
 
     private interface Act {
@@ -90,7 +112,7 @@ final class ChaosActors implements AutoCloseable {
                     .formatted(from, id, id, "Hello. ".repeat(random.nextInt(400)))
                     .getBytes(StandardCharsets.UTF_8);
             synchronized (world.mailServer) {
-                try (ImapConnection imap = world.connect()) {
+                try (ImapConnection imap = world.connect(0)) {
                     imap.append("INBOX", letter, Instant.now().plusSeconds(1));
                     delivered.add(id);
                 }
@@ -100,16 +122,11 @@ final class ChaosActors implements AutoCloseable {
 
     private void file() {
         repeat(2, 500, random -> {
-            List<Long> some = world.bean(JdbcClient.class)
-                    .sql("select id from message where user_id = ? order by random() limit ?")
-                    .params(world.user, 1 + random.nextInt(4))
-                    .query(Long.class)
-                    .list();
+            List<Long> some = some(1 + random.nextInt(4));
             if (some.isEmpty()) {
                 return;
             }
-            FolderPath path = FolderPath.parse(FOLDERS.get(random.nextInt(FOLDERS.size() - 1)));
-            long folder = world.bean(PlaceStore.class).folder(world.user, path).id();
+            long folder = folder(random);
             int what = random.nextInt(4);
             world.filing().act(world.user, FilingStore.Cause.HAND, "Chaos", some, state -> switch (what) {
                 case 0 -> state.unread(!state.unread());
@@ -120,12 +137,75 @@ final class ChaosActors implements AutoCloseable {
         });
     }
 
+    /** Messages of the user's, but not what the user wrote: that is to be found in Sent. */
+    private List<Long> some(int most) {
+        return world.bean(JdbcClient.class)
+                .sql("""
+                        select m.id from message m join message_head h on h.message_id = m.id
+                        where m.user_id = ? and h.internet_id like 'chaos-%' order by random() limit ?
+                        """)
+                .params(world.user, most)
+                .query(Long.class)
+                .list();
+    }
+
+    private long folder(Random random) {
+        FolderPath path = FolderPath.parse(FOLDERS.get(random.nextInt(FOLDERS.size() - 1)));
+        return world.bean(PlaceStore.class).folder(world.user, path).id();
+    }
+
+    /** Copies into a folder, carries over to the other account, or takes back what was done last. */
+    private void copy() {
+        repeat(4, 2500, random -> {
+            Copier copier = world.bean(Copier.class);
+            List<Long> some = some(1 + random.nextInt(2));
+            if (some.isEmpty()) {
+                return;
+            }
+            // Noted before: whether it was done is not known if the database is killed meanwhile.
+            world.bean(JdbcClient.class)
+                    .sql("select internet_id from message_head where message_id = any(?)")
+                    .param(some.toArray(Long[]::new))
+                    .query(String.class)
+                    .list()
+                    .forEach(id -> copied.merge(id, 1, Integer::sum));
+            switch (random.nextInt(3)) {
+                case 0 -> copier.copyInto(world.user, "Copied", some, folder(random), 0);
+                case 1 -> {
+                    long to = world.accounts.get(random.nextInt(2)).id();
+                    copier.carryOver(world.user, "Carried", some, to, 0);
+                }
+                default -> world.filing().undoLatest(world.user);
+            }
+        });
+    }
+
+    private void write() {
+        repeat(5, 3000, random -> {
+            Account from = world.accounts.get(random.nextInt(2));
+            String subject = "Written " + begun.incrementAndGet();
+            Address to = new Address("Anna", "anna@wharf.example");
+            OutgoingStore outgoing = world.bean(OutgoingStore.class);
+            long id = outgoing.begin(
+                    world.user,
+                    new OutgoingStore.Text(from.id(), from.address(), to.email(), "", subject, "Hello"),
+                    null,
+                    null,
+                    List.of());
+            Outline outline = new Outline(
+                    new Address("Chaos", from.address()), List.of(to), List.of(), subject, "Hello", null, List.of());
+            if (outgoing.send(world.user, id, outline, Instant.now(), Duration.ofSeconds(1))) {
+                written.add(subject);
+            }
+        });
+    }
+
     private void useAnotherProgram() {
         repeat(3, 1200, random -> {
             synchronized (world.mailServer) {
-                try (ImapConnection imap = world.connect()) {
+                try (ImapConnection imap = world.connect(random.nextInt(4) == 0 ? 1 : 0)) {
                     List<RemoteFolder> folders = imap.folders().stream()
-                            .filter(RemoteFolder::selectable)
+                            .filter(one -> one.selectable() && one.use().orElse(SpecialUse.INBOX) != SpecialUse.SENT)
                             .toList();
                     String folder = folders.get(random.nextInt(folders.size())).serverName();
                     imap.open(folder);

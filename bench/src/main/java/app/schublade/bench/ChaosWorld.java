@@ -5,6 +5,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
+import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -17,6 +18,7 @@ import app.schublade.store.RuleStore;
 import app.schublade.store.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -40,8 +42,8 @@ import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.EnableTransactionManagement;
 
 /**
- * What the chaos run kills: two applications in processes of their own, their database, and the mail server of an
- * account; and the stores, through which its user acts.
+ * What the chaos run kills: two applications in processes of their own, their database, and the mail server of
+ * two accounts; and the stores, through which its user acts.
  */
 final class ChaosWorld implements AutoCloseable {
     static final String RULED = "Ruled";
@@ -50,13 +52,15 @@ final class ChaosWorld implements AutoCloseable {
     final Object mailServer = new Object();
 
     private final DovecotHost host = DovecotHost.start(DovecotHost.Shape.SLASH);
-    private final String login = host.user();
+    private final List<String> logins = List.of(host.user(), host.user());
+    final SmtpSink smtp;
     private final String database;
     private final Path directory;
     private final Process[] applications = new Process[2];
     private final AnnotationConfigApplicationContext stores = new AnnotationConfigApplicationContext();
     final long user;
-    final Account account;
+    /** The first one gets mail; the second one gets what is carried over. */
+    final List<Account> accounts = new ArrayList<>();
 
     // No @Configuration: the application would take it for its own.
     @EnableTransactionManagement
@@ -94,7 +98,8 @@ final class ChaosWorld implements AutoCloseable {
         }
     }
 
-    ChaosWorld() throws Exception {
+    ChaosWorld(long seed) throws Exception {
+        smtp = new SmtpSink(seed);
         directory = Files.createTempDirectory("chaos");
         database = makeDatabase();
         stores.getEnvironment()
@@ -109,18 +114,23 @@ final class ChaosWorld implements AutoCloseable {
         stores.register(Stores.class);
         stores.refresh();
         user = bean(UserStore.class).add("chaos", "Chaos", "-").id();
-        account = bean(AccountStore.class)
-                .add(
-                        user,
-                        new Account.Draft(
-                                "CH",
-                                "Chaos",
-                                Tone.PETROL,
-                                login + "@quay.example",
-                                List.of(),
-                                Account.Hosts.imap(mailHost()),
-                                Account.Settings.USUAL,
-                                DovecotHost.PASSWORD));
+        for (int i = 0; i < logins.size(); i++) {
+            String login = logins.get(i);
+            MailHost sending = new MailHost("127.0.0.1", smtp.port(), MailHost.Encryption.NONE, login);
+            accounts.add(bean(AccountStore.class)
+                    .add(
+                            user,
+                            new Account.Draft(
+                                    "C" + i,
+                                    "Chaos " + i,
+                                    Tone.PETROL,
+                                    login + "@quay.example",
+                                    List.of(),
+                                    new Account.Hosts(
+                                            Account.Protocol.IMAP, mailHost(login), sending, Credentials.Kind.PASSWORD),
+                                    Account.Settings.USUAL,
+                                    DovecotHost.PASSWORD)));
+        }
         bean(RuleStore.class)
                 .save(
                         user,
@@ -167,13 +177,13 @@ final class ChaosWorld implements AutoCloseable {
         return bean(FilingStore.class);
     }
 
-    private MailHost mailHost() {
+    private MailHost mailHost(String login) {
         return new MailHost("127.0.0.1", host.imapPort(), MailHost.Encryption.NONE, login);
     }
 
-    /** A connection as another mail program has it. */
-    ImapConnection connect() throws MailException {
-        return ImapConnection.open(mailHost(), DovecotHost.PASSWORD, Duration.ofSeconds(20));
+    /** A connection to one of the accounts, as another mail program has it. */
+    ImapConnection connect(int number) throws MailException {
+        return ImapConnection.open(mailHost(logins.get(number)), DovecotHost.PASSWORD, Duration.ofSeconds(20));
     }
 
     private void startApplication(int number) throws IOException {
@@ -266,5 +276,10 @@ final class ChaosWorld implements AutoCloseable {
         }
         stores.close();
         host.close();
+        try {
+            smtp.close();
+        } catch (IOException e) {
+            throw new UncheckedIOException("The sink does not close", e);
+        }
     }
 }

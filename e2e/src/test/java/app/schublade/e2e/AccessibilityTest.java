@@ -97,6 +97,8 @@ class AccessibilityTest {
             strings = {
                 "/mail/inbox?open=%1$d",
                 "/mail/flagged?open=%1$d",
+                "/mail/tickler?open=%1$d",
+                "/rules/check",
                 "/mail/folder/%2$d",
                 "/mail/label/%3$d",
                 "/mail/find?words=letter",
@@ -120,7 +122,7 @@ class AccessibilityTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"f", "l", "d", "p", "?", "h", "v", "c", "x"})
+    @ValueSource(strings = {"f", "l", "d", "p", "?", "h", "v", "c", "x", "t"})
     void norOnWhatOpensWith(String key) {
         window.open("/mail/inbox?open=" + message);
         assertThat(window.page.locator("#rows")).isFocused();

@@ -180,6 +180,39 @@ class DeskChoicesJourneyTest {
     }
 
     @Test
+    void aMessageGoesIntoTheTicklerAndComesBackWhenItIsWanted() {
+        Desk desk = deskWith(2);
+        desk.press("ArrowDown", "t");
+        page.locator("dialog[open]")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Tomorrow"))
+                .click();
+        desk.says("In the tickler until tomorrow").listsNot("Letter 1").showsMessage("Letter 2");
+        desk.goTo("Tickler").lists("Letter 1");
+        assertThat(page.locator(".row .tickle")).hasText("back tomorrow");
+        desk.open("Letter 1").press("t");
+        page.locator("dialog[open]")
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Back now"))
+                .click();
+        desk.says("Out of the tickler").listsNot("Letter 1");
+        desk.goTo("Inbox").lists("Letter 1").press("z");
+        desk.says("Taken back").listsNot("Letter 1");
+    }
+
+    @Test
+    void peopleAreProposedAsTheirNamesAreTyped() {
+        Desk desk = deskWith(1);
+        cabinet.intake.index(museum.id(), 10);
+        desk.press("w");
+        Locator to = page.locator("[name=to]");
+        to.pressSequentially("hal");
+        assertThat(page.locator("#known-people option")).hasAttribute("value", "Halden <office@halden.example>");
+        page.navigate(page.url().replaceFirst("/write/.*", "/rules/new"));
+        page.locator("[data-add=when]").first().click();
+        page.locator("[name=whenText]").first().pressSequentially("hal");
+        assertThat(page.locator("#known-sender option")).hasAttribute("value", "office@halden.example");
+    }
+
+    @Test
     void aRuleTellsOfNewMailInTheStrip() {
         cabinet.rules.save(
                 person.id(),

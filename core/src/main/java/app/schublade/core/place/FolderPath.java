@@ -91,17 +91,54 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
         return String.join(" / ", names);
     }
 
-    /** Paths in the order of a tree read from top to bottom, ignoring case. */
+    /** Paths in the order of a tree read from top to bottom, ignoring case; numbers in names count as such: 20 before 100. */
     @Override
     public int compareTo(FolderPath other) {
         int shared = Math.min(names.size(), other.names.size());
         for (int i = 0; i < shared; i++) {
-            int order = names.get(i).compareToIgnoreCase(other.names.get(i));
+            int order = compare(names.get(i), other.names.get(i));
             if (order != 0) {
                 return order;
             }
         }
         return Integer.compare(names.size(), other.names.size());
+    }
+
+    private static int compare(String one, String other) {
+        int i = 0;
+        int j = 0;
+        while (i < one.length() && j < other.length()) {
+            int endOfOne = endOfNumber(one, i);
+            int endOfOther = endOfNumber(other, j);
+            int order;
+            if (endOfOne > i && endOfOther > j) {
+                order = compareNumbers(one.substring(i, endOfOne), other.substring(j, endOfOther));
+                i = endOfOne;
+                j = endOfOther;
+            } else {
+                order = String.CASE_INSENSITIVE_ORDER.compare(one.substring(i, ++i), other.substring(j, ++j));
+            }
+            if (order != 0) {
+                return order;
+            }
+        }
+        int rest = Integer.compare(one.length() - i, other.length() - j);
+        return rest != 0 ? rest : one.compareToIgnoreCase(other);
+    }
+
+    private static int endOfNumber(String text, int from) {
+        int end = from;
+        while (end < text.length() && text.charAt(end) >= '0' && text.charAt(end) <= '9') {
+            end++;
+        }
+        return end;
+    }
+
+    /** However long they are. */
+    private static int compareNumbers(String one, String other) {
+        String a = one.replaceFirst("^0+(?=.)", "");
+        String b = other.replaceFirst("^0+(?=.)", "");
+        return a.length() != b.length() ? Integer.compare(a.length(), b.length()) : a.compareTo(b);
     }
 
     /** As it is stored and typed: {@code "Loans/Halden Foundation"}; {@link #parse} reads it back. */

@@ -3,7 +3,10 @@ package app.schublade.core.place;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
+import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -66,6 +69,26 @@ class PlacesTest {
     @CsvSource({"Objects/Ship models, label-objects-ship-models", "Größe, label-grosse"})
     void keywordsAreReadableAtoms(String path, String keyword) {
         assertThat(Keyword.ofLabel(FolderPath.parse(path))).isEqualTo(keyword);
+    }
+
+    @Test
+    void numbersInNamesAreInTheirOrder() {
+        List<String> wanted = List.of(
+                "Matter 2",
+                "Matter 020",
+                "matter 20",
+                "Matter 20/Annex",
+                "Matter 100",
+                "Mattress",
+                "x" + "9".repeat(40),
+                "x1" + "0".repeat(40));
+        List<FolderPath> sorted =
+                new ArrayList<>(wanted.stream().map(FolderPath::parse).toList());
+        Collections.shuffle(sorted, new Random(3));
+        Collections.sort(sorted);
+        assertThat(sorted).extracting(FolderPath::toString).containsExactlyElementsOf(wanted);
+        assertThat(FolderPath.parse("Matter 20")).isEqualByComparingTo(FolderPath.parse("MATTER 20"));
+        assertThat(FolderPath.parse("Matter 020")).isNotEqualByComparingTo(FolderPath.parse("Matter 20"));
     }
 
     @Test
