@@ -39,7 +39,7 @@ class RuleMail {
         Map<Integer, List<String>> done = new TreeMap<>();
         for (Verdict.Hit hit : incoming.hits(false)) {
             List<String> words = new ArrayList<>();
-            for (Effect effect : hit.besides()) {
+            for (Effect.Besides effect : hit.besides()) {
                 if (effect instanceof Effect.Answer answer) {
                     answer(account, message, incoming.mail(), hit.rule().id(), answer)
                             .ifPresent(words::add);

@@ -23,14 +23,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
-import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /**
@@ -39,13 +32,11 @@ import org.springframework.stereotype.Component;
  * process died before it could write that down is handed in once more, under the same Message-ID.
  */
 @Component
-class Postman implements SmartLifecycle {
-    private static final Logger LOG = LoggerFactory.getLogger(Postman.class);
+class Postman extends Round {
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     private static final Duration LONGEST_PAUSE = Duration.ofMinutes(30);
     private static final int FIRST_PAUSE_SECONDS = 20;
     private static final int MAX_DOUBLINGS = 10;
-    private static final long LOOK_MILLIS = 1000;
 
     private final OutgoingStore outgoing;
     private final AccountStore accounts;
@@ -54,7 +45,6 @@ class Postman implements SmartLifecycle {
     private final Keyring keyring;
     private final Synchroniser synchroniser;
     private final ApplicationEventPublisher events;
-    private @Nullable ScheduledExecutorService round;
 
     Postman(
             OutgoingStore outgoing,
@@ -64,6 +54,7 @@ class Postman implements SmartLifecycle {
             Keyring keyring,
             Synchroniser synchroniser,
             ApplicationEventPublisher events) {
+        super("postman", Duration.ofSeconds(1));
         this.synchroniser = synchroniser;
         this.outgoing = outgoing;
         this.accounts = accounts;
@@ -74,36 +65,9 @@ class Postman implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        ScheduledExecutorService rounds = Executors.newSingleThreadScheduledExecutor(work -> {
-            Thread thread = new Thread(work, "postman");
-            thread.setDaemon(true);
-            return thread;
-        });
-        rounds.scheduleWithFixedDelay(this::walk, LOOK_MILLIS, LOOK_MILLIS, TimeUnit.MILLISECONDS);
-        round = rounds;
-    }
-
-    @Override
-    public void stop() {
-        if (round != null) {
-            round.shutdownNow();
-            round = null;
-        }
-    }
-
-    @Override
-    public boolean isRunning() {
-        return round != null;
-    }
-
-    private void walk() {
-        try {
-            for (Optional<Outgoing> next = outgoing.claim(); next.isPresent(); next = outgoing.claim()) {
-                carry(next.get());
-            }
-        } catch (RuntimeException e) {
-            LOG.warn("The postman will come again: {}", e.getMessage());
+    void go() {
+        for (Optional<Outgoing> next = outgoing.claim(); next.isPresent(); next = outgoing.claim()) {
+            carry(next.get());
         }
     }
 

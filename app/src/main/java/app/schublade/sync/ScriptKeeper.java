@@ -16,13 +16,6 @@ import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
-import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /**
@@ -30,17 +23,15 @@ import org.springframework.stereotype.Component;
  * running. What a server has filed bears a mark, and the rules that are in its script do not act on it once more.
  */
 @Component
-public class ScriptKeeper implements SmartLifecycle {
+public class ScriptKeeper extends Round {
     /** The keyword of messages that have gone through the script. */
     public static final String MARK = "SchubladeFiled";
 
     /** The name of the script on the server. */
     public static final String NAME = "schublade";
 
-    private static final Logger LOG = LoggerFactory.getLogger(ScriptKeeper.class);
     private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final Duration PAUSE = Duration.ofMinutes(2);
-    private static final long LOOK_SECONDS = 2;
 
     private final ScriptStore scripts;
     private final AccountStore accounts;
@@ -48,7 +39,6 @@ public class ScriptKeeper implements SmartLifecycle {
     private final MailboxStore mailboxes;
     private final RuleStore rules;
     private final Keyring keyring;
-    private @Nullable ScheduledExecutorService round;
 
     ScriptKeeper(
             ScriptStore scripts,
@@ -57,6 +47,7 @@ public class ScriptKeeper implements SmartLifecycle {
             MailboxStore mailboxes,
             RuleStore rules,
             Keyring keyring) {
+        super("script keeper", Duration.ofSeconds(2));
         this.scripts = scripts;
         this.accounts = accounts;
         this.places = places;
@@ -66,36 +57,9 @@ public class ScriptKeeper implements SmartLifecycle {
     }
 
     @Override
-    public void start() {
-        ScheduledExecutorService rounds = Executors.newSingleThreadScheduledExecutor(work -> {
-            Thread thread = new Thread(work, "scripts");
-            thread.setDaemon(true);
-            return thread;
-        });
-        rounds.scheduleWithFixedDelay(this::walk, LOOK_SECONDS, LOOK_SECONDS, TimeUnit.SECONDS);
-        round = rounds;
-    }
-
-    @Override
-    public void stop() {
-        if (round != null) {
-            round.shutdownNow();
-            round = null;
-        }
-    }
-
-    @Override
-    public boolean isRunning() {
-        return round != null;
-    }
-
-    private void walk() {
-        try {
-            for (Optional<ServerScript> next = scripts.claim(); next.isPresent(); next = scripts.claim()) {
-                keep(next.get());
-            }
-        } catch (RuntimeException e) {
-            LOG.warn("The scripts are looked at again: {}", e.getMessage());
+    void go() {
+        for (Optional<ServerScript> next = scripts.claim(); next.isPresent(); next = scripts.claim()) {
+            keep(next.get());
         }
     }
 

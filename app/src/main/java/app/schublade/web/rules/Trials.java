@@ -296,7 +296,7 @@ class Trials {
 
         private String others() {
             return rule.then().stream()
-                    .filter(effect -> !(effect instanceof Effect.FileInto) && !effect.forNewMailOnly())
+                    .filter(effect -> !(effect instanceof Effect.FileInto) && !(effect instanceof Effect.Besides))
                     .map(Effect::sentence)
                     .collect(Collectors.joining(", "));
         }

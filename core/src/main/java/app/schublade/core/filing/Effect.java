@@ -25,11 +25,6 @@ public sealed interface Effect {
         return this;
     }
 
-    /** Whether it is for mail as it arrives, and not in a run over what is there already. */
-    default boolean forNewMailOnly() {
-        return false;
-    }
-
     /** Whether the message goes to another folder by it; of several such the first counts. */
     default boolean moves() {
         return false;
@@ -37,6 +32,14 @@ public sealed interface Effect {
 
     /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
     String sentence();
+
+    /** Something that changes nothing at the message. It is for mail as it arrives, not in a run over what is there. */
+    sealed interface Besides extends Effect {
+        @Override
+        default State on(State state) {
+            return state;
+        }
+    }
 
     /** Moves the message into a folder. */
     record FileInto(FolderRef folder) implements Effect {
@@ -95,18 +98,8 @@ public sealed interface Effect {
     }
 
     /** Answers the sender of new mail, once a week. */
-    record Answer(String text) implements Effect {
+    record Answer(String text) implements Besides {
         private static final int SHOWN = 60;
-
-        @Override
-        public State on(State state) {
-            return state;
-        }
-
-        @Override
-        public boolean forNewMailOnly() {
-            return true;
-        }
 
         @Override
         public String sentence() {
@@ -122,22 +115,12 @@ public sealed interface Effect {
      * @param attached whether it is attached as it came; else its text stands in the new message, its files with it
      * @param text what is written above it; can be empty
      */
-    record Forward(String to, boolean attached, String text) implements Effect {
+    record Forward(String to, boolean attached, String text) implements Besides {
         private static final Pattern ADDRESS = Pattern.compile("[^\\s<>,;]+@[^\\s<>,;]+");
 
         /** The addresses without names. */
         public List<String> addresses() {
             return ADDRESS.matcher(to).results().map(MatchResult::group).toList();
-        }
-
-        @Override
-        public State on(State state) {
-            return state;
-        }
-
-        @Override
-        public boolean forNewMailOnly() {
-            return true;
         }
 
         @Override
@@ -147,17 +130,7 @@ public sealed interface Effect {
     }
 
     /** Tells the user of the message as it arrives. */
-    record Notify(boolean sound) implements Effect {
-        @Override
-        public State on(State state) {
-            return state;
-        }
-
-        @Override
-        public boolean forNewMailOnly() {
-            return true;
-        }
-
+    record Notify(boolean sound) implements Besides {
         @Override
         public String sentence() {
             return sound ? "notify with a sound" : "notify";

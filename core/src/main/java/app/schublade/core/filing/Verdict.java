@@ -43,8 +43,11 @@ public record Verdict(List<Hit> hits) {
         }
 
         /** What is to be done besides, if the message is new: all that changes nothing at the message itself. */
-        public List<Effect> besides() {
-            return effects.stream().filter(Effect::forNewMailOnly).toList();
+        public List<Effect.Besides> besides() {
+            return effects.stream()
+                    .filter(Effect.Besides.class::isInstance)
+                    .map(Effect.Besides.class::cast)
+                    .toList();
         }
 
         /** Whether anything would be otherwise; of a copy it is not known whether it is there already. */
