@@ -10,6 +10,7 @@ import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
 import app.schublade.store.Copier;
 import app.schublade.store.Mailbox;
+import app.schublade.store.OrderStore;
 import app.schublade.store.OrderStore.Order;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -58,9 +59,15 @@ final class OrderRunner {
         return tools.orders().next(account.id(), AT_ONCE);
     }
 
-    /** The first order and all that go with it and are not behind another order for the same message. */
+    /**
+     * The first order and all that go with it and are not behind another order for the same message. What takes a whole
+     * message along goes alone: memory holds one, and one that is refused leaves the others alone.
+     */
     private static List<Order> together(List<Order> orders) {
         Order first = orders.get(0);
+        if (first.kind() == OrderStore.Kind.FETCH || first.kind() == OrderStore.Kind.BRING) {
+            return List.of(first);
+        }
         List<Order> group = new ArrayList<>();
         Set<Long> behind = new HashSet<>();
         for (Order order : orders) {
@@ -84,8 +91,8 @@ final class OrderRunner {
                         case MARK -> source.isPresent() ? mark(group, source.get()) : List.of();
                         case MOVE -> move(group, source);
                         case COPY -> source.isPresent() ? copy(group, source.get()) : List.of();
-                        case FETCH -> source.isPresent() ? fetch(group, source.get()) : List.of();
-                        case BRING -> bring(group);
+                        case FETCH -> source.isPresent() ? fetch(group.get(0), source.get()) : List.of();
+                        case BRING -> bring(group.get(0));
                     });
         } catch (MailException e) {
             if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
@@ -248,36 +255,28 @@ final class OrderRunner {
         return done;
     }
 
-    /** Returns those that are done. */
-    private List<Order> fetch(List<Order> group, Mailbox source) throws MailException {
-        List<Order> done = new ArrayList<>();
-        for (Order order : group) { // One by one, so that memory holds at most one.
-            imap.ensureOpen(source.serverName());
-            for (Fetched one : imap.fetch(List.of(order.uid()), MOST_CARRIED)) {
-                if (!one.isWhole()) {
-                    throw MailException.tooLarge(one.size(), MOST_CARRIED);
-                }
-                tools.copier().fetched(order, one.source());
-                done.add(order);
+    /** Returns the order if it is done. */
+    private List<Order> fetch(Order order, Mailbox source) throws MailException {
+        imap.ensureOpen(source.serverName());
+        for (Fetched one : imap.fetch(List.of(order.uid()), MOST_CARRIED)) {
+            if (!one.isWhole()) {
+                throw MailException.tooLarge(one.size(), MOST_CARRIED);
             }
+            tools.copier().fetched(order, one.source());
+            return List.of(order);
         }
-        return done;
+        return List.of();
     }
 
-    /** Returns those that are done. */
-    private List<Order> bring(List<Order> group) throws MailException {
-        Mailbox target = target(group.get(0).folderId());
-        List<Order> done = new ArrayList<>();
-        for (Order order : group) {
-            long uid = order.begun() ? find(order, target) : 0;
-            if (uid == 0) {
-                tools.orders().begun(List.of(order.id()));
-                uid = append(order, target);
-            }
-            tools.copier().brought(order, target.id(), uid);
-            done.add(order);
+    private List<Order> bring(Order order) throws MailException {
+        Mailbox target = target(order.folderId());
+        long uid = order.begun() ? find(order, target) : 0;
+        if (uid == 0) {
+            tools.orders().begun(List.of(order.id()));
+            uid = append(order, target);
         }
-        return done;
+        tools.copier().brought(order, target.id(), uid);
+        return List.of(order);
     }
 
     private long append(Order order, Mailbox target) throws MailException {

@@ -16,6 +16,7 @@ import app.schublade.standin.DovecotHost.Shape;
 import app.schublade.store.Account;
 import app.schublade.store.AccountEventStore;
 import app.schublade.store.AccountStore;
+import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
@@ -117,6 +118,10 @@ class RealServersTest {
         }
 
         Case(DovecotHost server, String user) throws MailException {
+            this(server, user, "AB");
+        }
+
+        Case(DovecotHost server, String user, String code) throws MailException {
             this.server = server;
             this.user = user;
             other = connect();
@@ -125,7 +130,7 @@ class RealServersTest {
                     .add(
                             person.id(),
                             new Account.Draft(
-                                    "AB",
+                                    code,
                                     "Office",
                                     Tone.PETROL,
                                     user + "@quay.example",
@@ -694,6 +699,27 @@ class RealServersTest {
                     .singleElement()
                     .satisfies(refused -> assertThat(refused.trouble()).contains("The account is full"));
             assertThat(c.onServer("INBOX")).filteredOn(Sighting::flagged).hasSize(1);
+        }
+    }
+
+    @Test
+    void ofWhatIsCarriedOverOnlyThatIsRefusedForWhichThereIsNoRoom() throws Exception {
+        DovecotHost server = Kind.SLASH.host();
+        try (Case from = new Case(Kind.SLASH);
+                Case small = new Case(server, server.smallUser(), "CD")) {
+            from.put("INBOX", letter("big@quay.example", "Too big", 500));
+            from.put("INBOX", letter("little@quay.example", "Little", 2));
+            List<Long> both =
+                    List.of(from.arrived("Too big").id(), from.arrived("Little").id());
+            office.bean(Copier.class).carryOver(person.id(), "Carried over", both, small.account.id(), 0);
+            from.allOrdersAreDone();
+            small.allOrdersAreDone();
+            assertThat(orders.refusedOf(person.id(), small.account.id(), 10))
+                    .singleElement()
+                    .satisfies(refused -> assertThat(refused.subject()).isEqualTo("Too big"));
+            assertThat(small.onServer("INBOX"))
+                    .as("the one before, and the little one")
+                    .hasSize(2);
         }
     }
 

@@ -570,6 +570,32 @@ class RulesPagesTest {
     }
 
     @Test
+    void aTrialRunThatIsFollowedIsNotBegunAnew() {
+        visit("One");
+        String first = walk();
+        assertThat(walk("walk", first, "follow", "on")).isEqualTo(first);
+        assertThat(walk("walk", first, "follow", "on", "stop", "on"))
+                .as("it has ended before, with all it found")
+                .isEqualTo(first);
+        assertThat(walk("walk", first)).isNotEqualTo(first);
+        assertThat(walk("walk", "unknown", "follow", "on"))
+                .as("begun by another process")
+                .isNotEmpty();
+        Browser other = new Browser(office, office.person());
+        assertThat(other.post("/rules/trial", visits("walk", first, "follow", "on"))
+                        .page()
+                        .select(".trow"))
+                .as("another's run")
+                .isEmpty();
+    }
+
+    private String walk(Object... more) {
+        Document part = browser.post("/rules/trial", visits(more)).page();
+        assertThat(part.select(".trow .subject").eachText()).containsExactly("One");
+        return part.select("input[name=walk]").attr("value");
+    }
+
+    @Test
     void aTrialRunGoesOverWhatIsAskedFor() {
         visit("In the Inbox");
         long filed = visit("In Loans");
