@@ -228,12 +228,15 @@ final class OrderRunner {
         return left;
     }
 
-    /** Returns those that are done. */
+    /**
+     * Returns those that are done. What lies in the target without a UID that the server told is the copy only if the
+     * original is still where it was: else another program may have moved that one there.
+     */
     private List<Order> copy(List<Order> group, Mailbox source) throws MailException {
         Mailbox target = target(group.get(0).folderId());
         List<Order> done = new ArrayList<>();
         List<Order> left = new ArrayList<>();
-        for (Order order : group) {
+        for (Order order : present(group, source)) {
             long made = order.begun() ? find(order, target) : 0;
             if (made > 0) {
                 tools.copier().copied(order, target.id(), made);
@@ -242,11 +245,16 @@ final class OrderRunner {
                 left.add(order);
             }
         }
+        if (left.isEmpty()) {
+            return done;
+        }
         tools.orders().begun(ids(left));
         imap.ensureOpen(source.serverName());
-        Map<Long, Long> made = left.isEmpty() ? Map.of() : imap.copy(uids(left), target.serverName());
+        Map<Long, Long> made = imap.copy(uids(left), target.serverName());
+        List<Order> there = made.size() == left.size() ? left : present(left, source);
         for (Order order : left) {
-            long found = found(made.getOrDefault(order.uid(), 0L), order, target);
+            long told = made.getOrDefault(order.uid(), 0L);
+            long found = told > 0 || !there.contains(order) ? told : find(order, target);
             if (found > 0) {
                 tools.copier().copied(order, target.id(), found);
                 done.add(order);

@@ -1,5 +1,6 @@
 package app.schublade.sync;
 
+import app.schublade.core.format.Identity;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.Address;
 import app.schublade.core.place.SpecialUse;
@@ -111,7 +112,11 @@ class Postman extends Round {
                 all.stream().map(Address::email).distinct().toList());
     }
 
-    /** Returns false if the server has no place for it: where mail is only fetched, there is no Sent. */
+    /**
+     * Puts the copy into Sent, unless it lies there already: from a try that was cut off before it could be written down, or
+     * because the server keeps what it sends. Returns false if the server has no place for it: where mail is only fetched,
+     * there is no Sent.
+     */
     private boolean putIntoSent(Account account, Credentials credentials, byte[] source) throws MailException {
         if (account.hosts().protocol() != Account.Protocol.IMAP) {
             return false;
@@ -122,7 +127,11 @@ class Postman extends Round {
             return false;
         }
         try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE)) {
-            imap.appendSent(mailbox.get().serverName(), source, Instant.now());
+            String folder = mailbox.get().serverName();
+            imap.open(folder);
+            if (imap.withMessageId(Identity.of(source)).isEmpty()) {
+                imap.appendSent(folder, source, Instant.now());
+            }
         }
         return true;
     }

@@ -702,6 +702,34 @@ class RealServersTest {
         }
     }
 
+    @ParameterizedTest
+    @EnumSource(names = {"SLASH", "PLAIN"})
+    void anOriginalThatIsMovedWhereItsCopyIsToBeIsNotTakenForTheCopy(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            c.put("INBOX", "twice@quay.example", "Twice");
+            ListRow original = c.arrived("Twice");
+            String there = c.folder("Loans");
+            synchroniser.forget(c.account.id());
+            office.bean(Copier.class).copyInto(person.id(), "Copied", List.of(original.id()), folder("Loans"), 0);
+            long[] uids = uidsIn(c, "INBOX");
+            c.other.move(List.of(uids[uids.length - 1]), there);
+            synchroniser.serve(
+                    office.bean(AccountStore.class).byId(c.account.id()).orElseThrow());
+            c.allOrdersAreDone();
+            c.lookTwice();
+            assertThat(c.onServer(there)).as("the original and its copy").hasSize(2);
+            assertThat(messages.row(person.id(), original.id()))
+                    .as("it is known again")
+                    .isPresent();
+            assertThat(Cabinet.of(office).counts(person.id(), "Loans")).isEqualTo("2/2");
+        }
+    }
+
+    private static long[] uidsIn(Case c, String folder) throws MailException {
+        c.other.open(folder);
+        return c.other.uids();
+    }
+
     @Test
     void ofWhatIsCarriedOverOnlyThatIsRefusedForWhichThereIsNoRoom() throws Exception {
         DovecotHost server = Kind.SLASH.host();
