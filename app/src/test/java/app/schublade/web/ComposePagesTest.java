@@ -6,6 +6,9 @@ import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.message.Address;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
+import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
 import app.schublade.store.Account;
 import app.schublade.store.OutgoingStore;
@@ -18,6 +21,8 @@ import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayOutputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -111,7 +116,44 @@ class ComposePagesTest {
                             .select(".row:not(.new)")
                             .text()
                             .contains("Re: Crack in the deck"));
+
+            // A process that died before it could write down that the copy lies there.
+            cabinet.jdbc
+                    .sql("""
+                            insert into outgoing (user_id, account_id, sender, recipients, copies, subject, body, state, message_id,
+                                source, due_at) values (?, ?, 'x', 'x', '', 'x', 'x', 'SENT', 'x', ?, now())
+                            """)
+                    .params(person.id(), account.id(), source.toByteArray())
+                    .update();
+            Await.until("it is looked after", () -> outgoing.count(person.id()) == 0);
+            assertThat(inSent(hosts)).as("its copy lies there once").isEqualTo(1);
             office.bean(Synchroniser.class).forget(account.id());
+        }
+    }
+
+    private static int inSent(Standin hosts) throws MailException {
+        try (ImapConnection imap = ImapConnection.open(
+                Office.draft(hosts, "MU").hosts().receiving(), DemoAccount.PASSWORD, Duration.ofSeconds(20))) {
+            String sent = imap.folders().stream()
+                    .filter(one -> one.use().filter(SpecialUse.SENT::equals).isPresent())
+                    .findFirst()
+                    .orElseThrow()
+                    .serverName();
+            imap.open(sent);
+            return (int) imap.sightings(1).stream()
+                    .map(one -> one.uid())
+                    .filter(uid -> isOfAnswer(imap, uid))
+                    .count();
+        }
+    }
+
+    private static boolean isOfAnswer(ImapConnection imap, long uid) {
+        try {
+            return imap.fetch(List.of(uid), 100_000).stream()
+                    .anyMatch(
+                            one -> new String(one.source(), StandardCharsets.UTF_8).contains("Re: Crack in the deck"));
+        } catch (MailException e) {
+            throw new AssertionError(e);
         }
     }
 

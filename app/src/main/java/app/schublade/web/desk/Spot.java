@@ -135,7 +135,7 @@ public record Spot(
                 empty(folder.use()));
     }
 
-    boolean isTickler() {
+    public boolean isTickler() {
         return place instanceof ListQuery.InTickler;
     }
 
