@@ -10,7 +10,8 @@ alter table filing_record
     add column besides text[] not null default '{}';
 
 -- A folder of the user's of that name becomes the tickler.
-update folder set use = 'TICKLER' where lower(path) = 'tickler' and use is null and deleted_at is null;
+update folder set use = 'TICKLER' where id in (
+    select min(id) from folder where lower(path) = 'tickler' and use is null and deleted_at is null group by user_id);
 insert into folder (user_id, path, use)
     select id, 'Tickler', 'TICKLER' from app_user u
     where not exists (select from folder f where f.user_id = u.id and f.use = 'TICKLER')
