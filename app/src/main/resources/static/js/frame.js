@@ -99,10 +99,12 @@
   const dropped = () => new Promise((resolve) => document.addEventListener('dragend', resolve, { once: true }));
 
   /** The cabinet anew, unless the user stands elsewhere by then; while something is dragged, after it is dropped. */
-  const refreshCabinet = () => {
-    if (document.body.classList.contains('dragging')) return dropped().then(refreshCabinet);
+  const refreshCabinet = async () => {
+    const isDragging = () => document.body.classList.contains('dragging');
     const { here } = standing();
-    return ask('/cabinet?' + fields({}), { still: () => standing().here === here });
+    let done = false;
+    if (!isDragging()) done = await ask('/cabinet?' + fields({}), { still: () => !isDragging() && standing().here === here });
+    return isDragging() ? dropped().then(refreshCabinet) : done;
   };
 
   /** Deeds are sent in the order in which they were done. */
