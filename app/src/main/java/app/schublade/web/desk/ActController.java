@@ -74,8 +74,10 @@ class ActController {
         List<Long> ids = meant(person, meant);
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
         if (ids.size() > LongActs.CHUNK) {
-            LongActs.Progress begun =
-                    longActs.begin(person.id(), title, ids.size(), watch -> inParts(title, ids, doing.work(), watch));
+            LongActs.Progress begun = longActs.begin(person.id(), title, ids.size(), watch -> {
+                LongActs.inParts(ids, watch, (part, batch) -> doing.work().on(title, part, batch));
+                return Notice.done(title);
+            });
             return progress(person, begun.id(), standing, model);
         }
         FilingStore.Outcome outcome = doing.work().on(title, ids, 0);
@@ -93,16 +95,6 @@ class ActController {
                 standing,
                 outcome.changed().isEmpty() ? Notice.told(asBefore(wish)) : Notice.done(outcome.title()),
                 model);
-    }
-
-    private static Notice inParts(String title, List<Long> ids, Deeds.Work work, LongActs.Watch watch) {
-        long batch = 0;
-        for (int from = 0; from < ids.size(); from += LongActs.CHUNK) {
-            List<Long> part = ids.subList(from, Math.min(ids.size(), from + LongActs.CHUNK));
-            batch = Math.max(batch, work.on(title, part, batch).batch());
-            watch.at(from + part.size(), ids.size());
-        }
-        return Notice.done(title);
     }
 
     /** An offer to put all mail of a message's sender into the tray. */

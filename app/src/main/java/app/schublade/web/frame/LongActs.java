@@ -1,7 +1,9 @@
 package app.schublade.web.frame;
 
+import app.schublade.store.FilingStore;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
@@ -42,6 +44,30 @@ public class LongActs {
     @FunctionalInterface
     public interface Watch {
         void at(int done, int total);
+    }
+
+    /** What is done to some of the messages. */
+    @FunctionalInterface
+    public interface Part {
+        /** @param batch that of the parts before; 0 if there is none yet */
+        FilingStore.Outcome on(List<Long> messages, long batch);
+    }
+
+    /**
+     * Does something in parts, for no transaction should hold very many messages; together they are one batch. Returns how
+     * many messages were changed.
+     */
+    public static int inParts(List<Long> messages, Watch watch, Part work) {
+        int changed = 0;
+        long batch = 0;
+        for (int from = 0; from < messages.size(); from += CHUNK) {
+            List<Long> part = messages.subList(from, Math.min(messages.size(), from + CHUNK));
+            FilingStore.Outcome outcome = work.on(part, batch);
+            batch = Math.max(batch, outcome.batch());
+            changed += outcome.changed().size();
+            watch.at(from + part.size(), messages.size());
+        }
+        return changed;
     }
 
     /** How far an act is. */

@@ -10,7 +10,6 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
-import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
@@ -192,22 +191,14 @@ class Trials {
         return hits;
     }
 
-    /** In parts, for no transaction should hold very many; together they are one act. Returns how many were changed. */
+    /** Returns how many messages were changed. */
     private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.Watch watch) {
         String title = "%s: %,d messages".formatted(run, hits.size());
-        List<Long> ids = List.copyOf(hits.keySet());
-        int changed = 0;
-        long batch = 0;
-        for (int from = 0; from < ids.size(); from += LongActs.CHUNK) {
+        return LongActs.inParts(List.copyOf(hits.keySet()), watch, (ids, batch) -> {
             Map<Long, List<Verdict.Hit>> part = new LinkedHashMap<>();
-            ids.subList(from, Math.min(ids.size(), from + LongActs.CHUNK))
-                    .forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
-            FilingStore.Outcome outcome = copier.run(userId, title, part, batch);
-            batch = Math.max(batch, outcome.batch());
-            changed += outcome.changed().size();
-            watch.at(from + part.size(), ids.size());
-        }
-        return changed;
+            ids.forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
+            return copier.run(userId, title, part, batch);
+        });
     }
 
     /** Looks what all rules would do. */
