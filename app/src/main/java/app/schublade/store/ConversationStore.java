@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.core.format.Reading;
 import app.schublade.core.message.ConversationKeys;
 import app.schublade.core.message.Conversations;
 import java.sql.ResultSet;
@@ -9,31 +10,61 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Works out which messages belong to one conversation, soon after they are stored. */
+/** Works out which messages belong to one conversation. */
 @Repository
 public class ConversationStore {
     private final JdbcClient jdbc;
+    private final JdbcTemplate template;
     private final AccountStore accounts;
     private final ApplicationEventPublisher events;
 
-    public ConversationStore(JdbcClient jdbc, AccountStore accounts, ApplicationEventPublisher events) {
+    public ConversationStore(
+            JdbcClient jdbc, JdbcTemplate template, AccountStore accounts, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
+        this.template = template;
         this.accounts = accounts;
         this.events = events;
     }
 
-    private record Unjoined(long id, ConversationKeys keys) {}
+    /**
+     * Finds the conversation of each new message, within the transaction that stores them.
+     *
+     * @param newcomers by the ids that they get
+     */
+    Map<Long, Long> place(long userId, Map<Long, Incoming> newcomers) {
+        if (newcomers.isEmpty()) {
+            return Map.of();
+        }
+        Set<String> own = ownAddresses(userId);
+        Map<Long, ConversationKeys> keys = new LinkedHashMap<>();
+        newcomers.forEach((id, one) -> {
+            List<String> correspondents = new ArrayList<>();
+            correspondents.add(one.mail().from().key());
+            correspondents.addAll(Reading.recipients(one.mail()));
+            keys.put(
+                    id,
+                    ConversationKeys.of(
+                            one.identity(), one.mail().references(), one.mail().subject(), correspondents, own));
+        });
+        oneAtATime(userId);
+        return placeByKeys(userId, keys);
+    }
 
-    /** Joins some of the account's messages that belong to no conversation yet, the oldest first. Returns how many. */
+    /**
+     * Joins some of the account's messages that were stored before there were conversations, the oldest first. Returns how
+     * many.
+     */
     @Transactional
     public int join(long accountId, int most) {
         // Asked all the time, and mostly there is nothing: then nobody is locked out.
@@ -49,28 +80,48 @@ public class ConversationStore {
                 .param(accountId)
                 .query(Long.class)
                 .single();
+        Set<String> own = ownAddresses(userId);
+        oneAtATime(userId);
+        Map<Long, ConversationKeys> unjoined = new LinkedHashMap<>();
+        jdbc.sql("""
+                        select m.id, h.internet_id, h.refs, h.subject, h.sender_address, coalesce(h.addressed_to, '{}') as addressed_to
+                        from message m join message_head h on h.message_id = m.id
+                        where m.account_id = ? and m.conversation_id is null order by m.id limit ?
+                        """).params(accountId, most).query(row -> {
+            unjoined.put(row.getLong("id"), keys(row, own));
+        });
+        if (!unjoined.isEmpty()) {
+            update(userId, placeByKeys(userId, unjoined), """
+                    update message m set conversation_id = v.new
+                    from unnest(:from::bigint[], :to::bigint[]) as v (id, new)
+                    where m.user_id = :user and m.id = v.id
+                    """);
+            events.publishEvent(new MailChanged(userId, Set.of()));
+        }
+        return unjoined.size();
+    }
+
+    private Set<String> ownAddresses(long userId) {
         Set<String> own = new HashSet<>();
         accounts.of(userId).forEach(one -> {
             own.add(one.ownAddresses().main());
             own.addAll(one.ownAddresses().aliases());
         });
-        // One at a time for each user: two accounts may bring the two halves of one conversation.
+        return own;
+    }
+
+    /** Until the end of the transaction, for each user: two accounts may bring the two halves of one conversation. */
+    private void oneAtATime(long userId) {
         jdbc.sql("select pg_advisory_xact_lock(?)").param(userId).query().singleRow();
-        List<Unjoined> unjoined = jdbc.sql("""
-                        select m.id, h.internet_id, h.refs, h.subject, h.sender_address, coalesce(h.addressed_to, '{}') as addressed_to
-                        from message m join message_head h on h.message_id = m.id
-                        where m.account_id = ? and m.conversation_id is null order by m.id limit ?
-                        """)
-                .params(accountId, most)
-                .query((row, number) -> new Unjoined(row.getLong("id"), keys(row, own)))
-                .list();
-        if (!unjoined.isEmpty()) {
-            Conversations conversations = new Conversations(known(userId, unjoined));
-            unjoined.forEach(one -> conversations.join(one.id(), one.keys()));
-            store(userId, conversations);
-            events.publishEvent(new MailChanged(userId, Set.of()));
-        }
-        return unjoined.size();
+    }
+
+    private Map<Long, Long> placeByKeys(long userId, Map<Long, ConversationKeys> messages) {
+        Map<Long, Long> known = known(userId, messages.values());
+        Conversations conversations = new Conversations(known);
+        messages.forEach(conversations::join);
+        merge(userId, conversations.merged());
+        keep(userId, known, conversations.keys());
+        return conversations.ofMessages();
     }
 
     private static ConversationKeys keys(ResultSet row, Set<String> own) throws SQLException {
@@ -85,42 +136,54 @@ public class ConversationStore {
         return Arrays.asList((String[]) row.getArray(column).getArray());
     }
 
-    private Map<Long, Long> known(long userId, List<Unjoined> unjoined) {
+    /** Looked up one by one: a plan made while the table was small, and read as a whole, would be kept while it grows. */
+    private Map<Long, Long> known(long userId, Collection<ConversationKeys> keys) {
         Map<Long, Long> known = new HashMap<>();
-        jdbc.sql("select key, conversation_id from conversation_key where user_id = ? and key = any(?)")
+        jdbc.sql("""
+                        select k.key, k.conversation_id from unnest(?::bigint[]) as asked (key) cross join lateral
+                            (select key, conversation_id from conversation_key where user_id = ? and key = asked.key limit 1) k
+                        """)
                 .params(
-                        userId,
-                        unjoined.stream()
-                                .flatMap(
-                                        one -> Stream.concat(one.keys().ids().stream(), one.keys().subjects().stream()))
+                        keys.stream()
+                                .flatMap(one -> Stream.concat(one.ids().stream(), one.subjects().stream()))
                                 .distinct()
-                                .toArray(Long[]::new))
-                .query((row, number) -> Map.entry(row.getLong(1), row.getLong(2)))
-                .list()
-                .forEach(entry -> known.put(entry.getKey(), entry.getValue()));
+                                .toArray(Long[]::new),
+                        userId)
+                .query(row -> {
+                    known.put(row.getLong(1), row.getLong(2));
+                });
         return known;
     }
 
-    private void store(long userId, Conversations conversations) {
-        update(userId, conversations.merged(), """
+    private void merge(long userId, Map<Long, Long> merged) {
+        update(userId, merged, """
                 update conversation_key k set conversation_id = v.new
                 from unnest(:from::bigint[], :to::bigint[]) as v (old, new)
                 where k.user_id = :user and k.conversation_id = v.old
                 """);
-        update(userId, conversations.merged(), """
+        update(userId, merged, """
                 update message m set conversation_id = v.new
                 from unnest(:from::bigint[], :to::bigint[]) as v (old, new)
                 where m.user_id = :user and m.conversation_id = v.old
                 """);
-        update(userId, conversations.keys(), """
-                insert into conversation_key (user_id, key, conversation_id)
-                select :user, v.key, v.conversation from unnest(:from::bigint[], :to::bigint[]) as v (key, conversation)
-                on conflict (user_id, key) do update set conversation_id = excluded.conversation_id
-                """);
-        update(userId, conversations.ofMessages(), """
-                update message m set conversation_id = v.conversation
-                from unnest(:from::bigint[], :to::bigint[]) as v (id, conversation)
-                where m.user_id = :user and m.id = v.id
+    }
+
+    private void keep(long userId, Map<Long, Long> known, Map<Long, Long> keys) {
+        BulkRows added = new BulkRows("conversation_key", "user_id", "key", "conversation_id");
+        Map<Long, Long> changed = new HashMap<>();
+        keys.forEach((key, conversation) -> {
+            Long before = known.get(key);
+            if (before == null) {
+                added.row().number(userId).number(key).number(conversation);
+            } else if (!before.equals(conversation)) {
+                changed.put(key, conversation);
+            }
+        });
+        added.send(template);
+        update(userId, changed, """
+                update conversation_key k set conversation_id = v.new
+                from unnest(:from::bigint[], :to::bigint[]) as v (key, new)
+                where k.user_id = :user and k.key = v.key
                 """);
     }
 

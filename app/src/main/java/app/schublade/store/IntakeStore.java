@@ -1,14 +1,9 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
-import app.schublade.core.filing.Verdict;
-import app.schublade.core.format.ParsedMail;
-import app.schublade.core.format.Reading;
-import app.schublade.core.message.Address;
-import app.schublade.core.message.Trait;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -26,85 +21,58 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Repository
 public class IntakeStore {
-    private static final int SNIPPET = 160;
-    private static final int MAX_BODY = 400_000;
     private static final int MAX_INDEXED = 100_000;
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
-    private final FilingStore filing;
+    private final ConversationStore conversations;
+    private final RuleActs rules;
     private final OrderStore orders;
-    private final Copier copier;
-    private final NotificationStore notifications;
-    private final RuleMail ruleMail;
     private final Ledger ledger;
     private final ApplicationEventPublisher events;
 
     public IntakeStore(
             JdbcClient jdbc,
             JdbcTemplate template,
-            FilingStore filing,
+            ConversationStore conversations,
+            RuleActs rules,
             OrderStore orders,
-            Copier copier,
-            NotificationStore notifications,
-            RuleMail ruleMail,
             Ledger ledger,
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.template = template;
-        this.filing = filing;
+        this.conversations = conversations;
+        this.rules = rules;
         this.orders = orders;
-        this.copier = copier;
-        this.notifications = notifications;
-        this.ruleMail = ruleMail;
         this.ledger = ledger;
         this.events = events;
     }
-
-    /** A message with the id it gets. */
-    private record Row(long id, Incoming incoming) {}
 
     /** Stores messages of one folder of a server. Those whose UID is known already are passed over. */
     @Transactional
     public int store(Account account, Mailbox mailbox, Collection<Incoming> incoming) {
         Set<Long> known = known(mailbox, incoming);
-        List<Row> rows = number(
+        Map<Long, Incoming> messages = number(
                 incoming.stream().filter(one -> !known.contains(one.uid())).toList());
-        if (rows.isEmpty()) {
+        if (messages.isEmpty()) {
             return 0;
         }
-        List.of(
-                        messages(account, rows),
-                        heads(account, rows),
-                        texts(rows),
-                        sources(rows),
-                        labels(rows),
-                        copies(account, mailbox, rows))
-                .forEach(bulk -> bulk.send(template));
-        count(account, rows);
-        for (Row row : rows) {
-            List<Verdict.Hit> hits = row.incoming().hits(false);
-            FilingStore.Outcome filed = filing.recordArrival(
-                    account, row.id(), row.incoming(), ruleMail.write(account, row.id(), row.incoming()));
-            notifications.note(account.userId(), row.id(), hits);
-            hits.stream()
-                    .filter(hit -> !hit.copies().isEmpty())
-                    .findFirst()
-                    .ifPresent(copying -> copier.forRules(
-                            account.userId(),
-                            FilingStore.Cause.ARRIVAL,
-                            "Copied by " + copying.rule().name(),
-                            Map.of(row.id(), hits),
-                            filed));
-        }
+        NewRows rows = new NewRows(account, mailbox, messages);
+        rows.send(template, conversations.place(account.userId(), messages));
+        count(account, messages.values());
+        messages.forEach((id, one) -> rules.act(account, id, one));
         events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
-        return rows.size();
+        return messages.size();
     }
 
+    /** Looked up one by one: a plan made while the table was small, and read as a whole, would be kept while it grows. */
     private Set<Long> known(Mailbox mailbox, Collection<Incoming> incoming) {
         return jdbc
-                .sql("select uid from server_copy where mailbox_id = ? and uid = any(?)")
-                .params(mailbox.id(), incoming.stream().map(Incoming::uid).toArray(Long[]::new))
+                .sql("""
+                        select c.uid from unnest(?::bigint[]) as asked (uid) cross join lateral
+                            (select uid from server_copy where mailbox_id = ? and uid = asked.uid limit 1) c
+                        """)
+                .params(incoming.stream().map(Incoming::uid).toArray(Long[]::new), mailbox.id())
                 .query(Long.class)
                 .list()
                 .stream()
@@ -113,161 +81,26 @@ public class IntakeStore {
 
     /** The ids that so many new messages get. */
     static Iterator<Long> newIds(JdbcClient jdbc, int messages) {
-        return jdbc.sql("select nextval(pg_get_serial_sequence('message', 'id')) from generate_series(1, ?)")
+        return jdbc.sql(
+                        "select nextval((select pg_get_serial_sequence('message', 'id'))::regclass) from generate_series(1, ?)")
                 .param(messages)
                 .query(Long.class)
                 .list()
                 .iterator();
     }
 
-    private List<Row> number(List<Incoming> incoming) {
+    private Map<Long, Incoming> number(List<Incoming> incoming) {
         Iterator<Long> ids = newIds(jdbc, incoming.size());
-        return incoming.stream().map(one -> new Row(ids.next(), one)).toList();
+        Map<Long, Incoming> numbered = new LinkedHashMap<>();
+        incoming.forEach(one -> numbered.put(ids.next(), one));
+        return numbered;
     }
 
-    private static BulkRows messages(Account account, List<Row> rows) {
-        BulkRows bulk = new BulkRows(
-                "message",
-                "id",
-                "user_id",
-                "account_id",
-                "folder_id",
-                "received_at",
-                "unread",
-                "flagged",
-                "attachments",
-                "category_id",
-                "also_categories",
-                "due_on",
-                "tray_id",
-                "until_on");
-        for (Row row : rows) {
-            State state = row.incoming().filed();
-            bulk.row()
-                    .number(row.id())
-                    .number(account.userId())
-                    .number(account.id())
-                    .number(state.folder())
-                    .time(row.incoming().received())
-                    .truth(state.unread())
-                    .truth(state.flagged())
-                    .small(Math.min(row.incoming().mail().attachments().size(), Short.MAX_VALUE))
-                    .number(state.category())
-                    .numbers(state.also())
-                    .date(state.due())
-                    .number(state.tray())
-                    .date(state.until());
-        }
-        return bulk;
-    }
-
-    private static BulkRows heads(Account account, List<Row> rows) {
-        BulkRows bulk = new BulkRows(
-                "message_head",
-                "message_id",
-                "account_id",
-                "internet_id",
-                "size",
-                "sender_name",
-                "sender_address",
-                "recipients",
-                "subject",
-                "snippet",
-                "sent_to",
-                "alias",
-                "list_id",
-                "refs",
-                "sent_at",
-                "unclaimed",
-                "reply_to",
-                "addressed_to",
-                "traits",
-                "attached",
-                "tray_reason");
-        for (Row row : rows) {
-            Incoming incoming = row.incoming();
-            ParsedMail mail = incoming.mail();
-            bulk.row()
-                    .number(row.id())
-                    .number(account.id())
-                    .text(incoming.identity())
-                    .integer(incoming.size())
-                    .text(mail.from().name())
-                    .text(mail.from().key())
-                    .text(recipients(mail))
-                    .text(mail.subject())
-                    .text(mail.snippet(SNIPPET))
-                    .texts(incoming.sentTo())
-                    .text(incoming.alias())
-                    .text(mail.listId())
-                    .texts(mail.references())
-                    .time(mail.sent())
-                    .texts(incoming.unclaimed())
-                    .texts(mail.replyTo().stream().map(Address::key).toList())
-                    .texts(Reading.recipients(mail))
-                    .texts(incoming.traits().stream().map(Trait::name).toList())
-                    .json(Json.write(Reading.attachments(mail)))
-                    .text(incoming.trayReason());
-        }
-        return bulk;
-    }
-
-    private static String recipients(ParsedMail mail) {
-        List<Address> all = new ArrayList<>(mail.to());
-        all.addAll(mail.cc());
-        return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
-    }
-
-    private static BulkRows texts(List<Row> rows) {
-        BulkRows bulk = new BulkRows("message_text", "message_id", "body");
-        for (Row row : rows) {
-            String text = row.incoming().mail().text();
-            bulk.row().number(row.id()).text(text.substring(0, Math.min(text.length(), MAX_BODY)));
-        }
-        return bulk;
-    }
-
-    private static BulkRows sources(List<Row> rows) {
-        BulkRows bulk = new BulkRows("message_source", "message_id", "whole", "gzip");
-        try (Gzip gzip = new Gzip()) {
-            for (Row row : rows) {
-                bulk.row()
-                        .number(row.id())
-                        .truth(row.incoming().isWhole())
-                        .bytes(gzip.compress(row.incoming().source()));
-            }
-        }
-        return bulk;
-    }
-
-    private static BulkRows labels(List<Row> rows) {
-        BulkRows bulk = new BulkRows("message_label", "message_id", "label_id");
-        for (Row row : rows) {
-            row.incoming()
-                    .filed()
-                    .labels()
-                    .forEach(label -> bulk.row().number(row.id()).number(label));
-        }
-        return bulk;
-    }
-
-    private static BulkRows copies(Account account, Mailbox mailbox, List<Row> rows) {
-        BulkRows bulk = new BulkRows("server_copy", "message_id", "account_id", "mailbox_id", "uid");
-        for (Row row : rows) {
-            bulk.row()
-                    .number(row.id())
-                    .number(account.id())
-                    .number(mailbox.id())
-                    .number(row.incoming().uid());
-        }
-        return bulk;
-    }
-
-    private void count(Account account, List<Row> rows) {
+    private void count(Account account, Collection<Incoming> messages) {
         Map<Long, int[]> counts = new TreeMap<>();
         Map<Long, Integer> unreadWithLabel = new TreeMap<>();
-        for (Row row : rows) {
-            State state = row.incoming().filed();
+        for (Incoming one : messages) {
+            State state = one.filed();
             int[] count = counts.computeIfAbsent(state.folder(), folder -> new int[2]);
             count[0]++;
             if (state.unread()) {

@@ -27,6 +27,8 @@ import java.util.Set;
 final class FolderLook {
     private static final int BATCH = 100;
     private static final Duration TELL_EVERY = Duration.ofMillis(500);
+    /** An import stands still meanwhile, so this is not done as often as telling. */
+    private static final Duration PAUSE_EVERY = Duration.ofSeconds(2);
 
     private final Account account;
     private final WorkerTools tools;
@@ -182,7 +184,8 @@ final class FolderLook {
         private final int missing;
         private final Between between;
         private int done;
-        private long told;
+        private long told = System.nanoTime() - TELL_EVERY.toNanos();
+        private long paused = System.nanoTime();
 
         Import(int known, int missing, Between between) {
             this.known = known;
@@ -191,12 +194,19 @@ final class FolderLook {
         }
 
         void pause() throws MailException {
-            if (missing > BATCH && (told == 0 || System.nanoTime() - told > TELL_EVERY.toNanos())) {
+            if (missing > BATCH && isOver(told, TELL_EVERY)) {
                 tell();
-                intake.settle(); // What is being stored must not look new to others.
-                between.act();
                 told = System.nanoTime();
             }
+            if (isOver(paused, PAUSE_EVERY)) {
+                intake.settle(); // What is being stored must not look new to others.
+                between.act();
+                paused = System.nanoTime();
+            }
+        }
+
+        private static boolean isOver(long since, Duration time) {
+            return System.nanoTime() - since >= time.toNanos();
         }
 
         void tell() {

@@ -14,7 +14,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.ToIntFunction;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /** Fetches messages that are not known and stores them. Strays are recognised among them and not fetched again. */
 final class Intake {
@@ -22,12 +24,18 @@ final class Intake {
     private static final int SMALL_BYTES = 256 * 1024;
     /** Of a larger message only the beginning is fetched. */
     private static final int MAX_BYTES = 20 * 1024 * 1024;
+    /** So many messages, or so many bytes of them, are stored at once. */
+    private static final int STORED = 500;
+
+    private static final int STORED_BYTES = 8 * 1024 * 1024;
 
     private final Account account;
     private final WorkerTools tools;
     private final ImapConnection imap;
-    /** While one batch is stored, the next is fetched and read. */
-    private final Sideline sideline = new Sideline("storing");
+    /** While some messages are stored and the next are made ready for it, others are fetched and read. */
+    private final Sideline sideline = new Sideline("storing", 2);
+
+    private Gathered gathered = Gathered.NOTHING;
 
     Intake(Account account, WorkerTools tools, ImapConnection imap) {
         this.account = account;
@@ -56,15 +64,53 @@ final class Intake {
         Set<Long> known = strays.values().stream().map(Sighting::uid).collect(Collectors.toSet());
         List<Long> unknown = uids.stream().filter(uid -> !known.contains(uid)).toList();
         boolean agreed = tools.marks().found(account, mailbox, strays);
-        List<Letter> letters = read(unknown);
-        // What lies in another folder too after all were compared is a copy.
-        sideline.begin(() -> store(mailbox, letters, true));
+        read(unknown, letters -> gather(mailbox, letters));
         return agreed ? Taken.WHOLLY : Taken.USER_IS_AHEAD;
     }
 
     /** Waits until everything that was taken in is stored. */
     void settle() {
-        sideline.join();
+        try {
+            storeGathered();
+        } finally {
+            sideline.join();
+        }
+    }
+
+    /** Letters of one folder that wait to be stored together. */
+    private record Gathered(@Nullable Mailbox mailbox, List<Letter> letters) {
+        static final Gathered NOTHING = new Gathered(null, List.of());
+
+        boolean isEnough() {
+            return letters.size() >= STORED
+                    || letters.stream()
+                                    .mapToLong(one -> one.fetched().source().length)
+                                    .sum()
+                            >= STORED_BYTES;
+        }
+    }
+
+    /** Returns how many there are. */
+    private int gather(Mailbox mailbox, List<Letter> letters) {
+        if (!mailbox.equals(gathered.mailbox())) {
+            storeGathered();
+            gathered = new Gathered(mailbox, new ArrayList<>());
+        }
+        gathered.letters().addAll(letters);
+        if (gathered.isEnough()) {
+            storeGathered();
+        }
+        return letters.size();
+    }
+
+    private void storeGathered() {
+        Mailbox mailbox = gathered.mailbox();
+        List<Letter> letters = gathered.letters();
+        gathered = Gathered.NOTHING;
+        if (mailbox != null && !letters.isEmpty()) {
+            // What lies in another folder too after all were compared is a copy.
+            sideline.begin(() -> store(mailbox, letters, true));
+        }
     }
 
     /**
@@ -74,18 +120,19 @@ final class Intake {
      *     tell whether it was moved or copied; it is left for that
      */
     boolean takeNews(Mailbox inbox, List<Long> uids) throws MailException {
-        List<Letter> news = read(uids);
-        List<Letter> unknown =
-                news.stream().filter(one -> !isKnownElsewhere(inbox, one)).toList();
-        store(inbox, unknown, false);
-        return unknown.size() == uids.size();
+        int taken = read(uids, news -> {
+            List<Letter> unknown =
+                    news.stream().filter(one -> !isKnownElsewhere(inbox, one)).toList();
+            store(inbox, unknown, false);
+            return unknown.size();
+        });
+        return taken == uids.size();
     }
 
     private void store(Mailbox mailbox, List<Letter> letters, boolean afterLook) {
         List<Incoming> opened =
                 tools.opener().open(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
         tools.intake().store(account, mailbox, opened);
-        tools.conversations().join(account.id(), Math.max(1, opened.size()));
     }
 
     private boolean isKnownElsewhere(Mailbox mailbox, Letter one) {
@@ -93,20 +140,30 @@ final class Intake {
                 .liesElsewhere(mailbox, one.identity(), one.fetched().size());
     }
 
-    private List<Letter> read(List<Long> uids) throws MailException {
-        return fetch(uids).stream().map(Letter::read).toList();
-    }
-
-    /** Large messages come one by one, so that memory holds at most one of them. */
-    private List<Fetched> fetch(List<Long> uids) throws MailException {
-        List<Fetched> all = new ArrayList<>();
+    /**
+     * Fetches and reads messages of the open folder: first all small ones together, then each large one, so that memory
+     * holds few of those.
+     *
+     * @param taker takes them, and returns of how many it is sure
+     * @return of how many of them all the taker is sure
+     */
+    private int read(List<Long> uids, ToIntFunction<List<Letter>> taker) throws MailException {
+        List<Letter> small = new ArrayList<>();
+        List<Long> large = new ArrayList<>();
         for (Fetched one : imap.fetch(uids, SMALL_BYTES)) {
-            if (one.sighting().deleted()) {
-                continue;
+            if (one.isWhole() && !one.sighting().deleted()) {
+                small.add(Letter.read(one));
+            } else if (!one.sighting().deleted()) {
+                large.add(one.uid());
             }
-            all.addAll(one.isWhole() ? List.of(one) : imap.fetch(List.of(one.uid()), MAX_BYTES));
         }
-        return all;
+        int sure = taker.applyAsInt(small);
+        for (long uid : large) {
+            sure += taker.applyAsInt(imap.fetch(List.of(uid), MAX_BYTES).stream()
+                    .map(Letter::read)
+                    .toList());
+        }
+        return sure;
     }
 
     /** Recognises strays among messages of the open folder and notes that they lie there; by id. */

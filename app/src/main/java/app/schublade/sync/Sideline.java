@@ -1,37 +1,52 @@
 package app.schublade.sync;
 
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.FutureTask;
 import org.jspecify.annotations.Nullable;
 
-/** Work beside its owner's, one piece at a time: a new piece begins when the one before has ended. */
+/** Work beside its owner's: a few pieces at a time. */
 final class Sideline {
     private final String name;
-    private @Nullable FutureTask<@Nullable Void> current;
+    private final int atOnce;
+    private final Deque<FutureTask<@Nullable Void>> going = new ArrayDeque<>();
 
-    Sideline(String name) {
+    Sideline(String name, int atOnce) {
         this.name = name;
+        this.atOnce = atOnce;
     }
 
-    /** Begins a piece of work when the one before is done; throws what that one failed with. */
+    /** Begins a piece of work, when the one before those that may go on has ended; throws what that one failed with. */
     void begin(Runnable work) {
-        join();
+        while (going.size() >= atOnce) {
+            awaitFirst();
+        }
         FutureTask<@Nullable Void> next = new FutureTask<>(work, null);
         Thread thread = new Thread(next, name);
         thread.setDaemon(true);
         thread.start();
-        current = next;
+        going.add(next);
     }
 
-    /** Waits for the end of what was begun; throws what it failed with. */
+    /** Waits for the end of all that was begun; throws what the first that failed has failed with. */
     void join() {
-        FutureTask<@Nullable Void> last = current;
-        current = null;
-        if (last == null) {
-            return;
+        RuntimeException first = null;
+        while (!going.isEmpty()) {
+            try {
+                awaitFirst();
+            } catch (RuntimeException e) {
+                first = first == null ? e : first;
+            }
         }
+        if (first != null) {
+            throw first;
+        }
+    }
+
+    private void awaitFirst() {
         try {
-            last.get();
+            going.remove().get();
         } catch (ExecutionException e) {
             throw e.getCause() instanceof RuntimeException cause ? cause : new IllegalStateException(e.getCause());
         } catch (InterruptedException e) {

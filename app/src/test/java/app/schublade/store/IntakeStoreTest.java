@@ -102,6 +102,15 @@ class IntakeStoreTest {
 
         assertThat(cabinet.messages.row(user, one)).isEmpty();
         assertThat(cabinet.messages.row(user, two)).isPresent();
+        for (String table : List.of("message_head", "message_text", "message_source", "server_copy")) {
+            assertThat(cabinet.jdbc
+                            .sql("select message_id from " + table + " where message_id in (?, ?)")
+                            .params(one, two)
+                            .query(Long.class)
+                            .list())
+                    .as(table)
+                    .containsExactly(two);
+        }
         assertThat(cabinet.counts(user, "Inbox")).isEqualTo("1/1");
         assertThat(cabinet.waiting(account)).isEmpty();
         assertThat(cabinet.countersAreTrue()).isTrue();

@@ -20,7 +20,7 @@ public final class Bench {
                 Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);
             default ->
                 throw new IllegalArgumentException(
-                        "There are import, arrival, list, resync, filing and chaos, not “" + name + "”.");
+                        "There are import, arrival, list, trial, resync, filing and chaos, not “" + name + "”.");
         }
         System.exit(0);
     }

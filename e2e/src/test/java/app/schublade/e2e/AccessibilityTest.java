@@ -60,7 +60,6 @@ class AccessibilityTest {
                             .named("x" + i, "x0"));
         }
         cabinet.arrives(account, Letter.from("Ottoline <o@grebe.example>", "Filed by a rule"));
-        cabinet.conversations.join(account.id(), 10);
         cabinet.filing.act(
                 person.id(),
                 Cause.HAND,

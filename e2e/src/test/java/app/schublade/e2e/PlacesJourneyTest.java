@@ -105,7 +105,6 @@ class PlacesJourneyTest {
                 cabinet.mailbox(museum, "Sent"),
                 Letter.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(90)));
         arrive(1);
-        cabinet.conversations.join(museum.id(), 10);
         Desk desk = desk().listsInAll(3);
         window.page.locator("summary[data-key=v]").click();
         window.page.getByLabel("A conversation is one row").check();
