@@ -162,8 +162,9 @@ class ImapConnectionTest {
                         new MailHost("no-such-host.example", 993, MailHost.Encryption.TLS, "tilda"),
                         "x",
                         Duration.ofSeconds(5)))
-                .hasMessageStartingWith("no-such-host.example:993 cannot be reached: ")
-                .hasMessageNotContaining("null");
+                .hasMessageStartingWith("no-such-host.example:993 cannot be reached: there is no server of that name")
+                .isInstanceOfSatisfying(
+                        MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.NO_SUCH_HOST));
     }
 
     @Test

@@ -24,7 +24,6 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DuplicateKeyException;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -33,7 +32,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** One account: how it is doing, how it is called, its folders, its servers, its log, and the way out. */
@@ -84,14 +82,9 @@ class AccountController {
     /** Which of the account's folders on its server is for what; 0 where it has none yet. */
     record Use(SpecialUse use, long mailbox) {}
 
-    private Account account(Person person, long id) {
-        return accounts.byId(person.id(), id)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
-    }
-
     @GetMapping
     String page(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         return show(person, account, ServersForm.of(account.hosts()), null, model);
     }
 
@@ -140,7 +133,7 @@ class AccountController {
             @RequestParam(defaultValue = "false") boolean keepOnServer,
             Model model,
             RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         try {
             Account.Settings settings = new Account.Settings(signature, Typed.day(importSince), keepOnServer);
             accounts.name(
@@ -168,7 +161,7 @@ class AccountController {
             @PathVariable long id,
             @RequestParam Map<String, String> fields,
             RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         Map<SpecialUse, Long> chosen = new LinkedHashMap<>();
         for (SpecialUse use : CHOSEN) {
             String mailbox = fields.getOrDefault(use.name(), "");
@@ -192,7 +185,7 @@ class AccountController {
             @RequestParam(defaultValue = "") String password,
             Model model,
             RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         try {
             Account.Hosts hosts =
                     servers.hosts(account.address(), account.hosts().proof());
@@ -216,7 +209,7 @@ class AccountController {
             @PathVariable long id,
             @RequestParam String password,
             RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         try {
             adder.connect(account, account.hosts(), password);
             return said(id, redirect, "%s is connected again.".formatted(account.name()));
@@ -229,26 +222,26 @@ class AccountController {
     /** Tries a host that is away at once. */
     @PostMapping("/try")
     String tryNow(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        synchroniser.serve(account(person, id));
+        synchroniser.serve(person.account(accounts, id));
         return said(id, redirect, "Its server is tried now.");
     }
 
     @PostMapping("/retry")
     String askAgain(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        refused.askAgain(account(person, id));
+        refused.askAgain(person.account(accounts, id));
         return said(id, redirect, "The server is asked again.");
     }
 
     @PostMapping("/put-back")
     String putBack(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        int given = refused.putBack(account(person, id));
+        int given = refused.putBack(person.account(accounts, id));
         return said(id, redirect, "Put back, as the server has it: %,d.".formatted(given));
     }
 
     @GetMapping("/remove")
     String askToRemove(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
         model.addAttribute("view", frame.view(person, "/accounts", null));
-        model.addAttribute("account", account(person, id));
+        model.addAttribute("account", person.account(accounts, id));
         model.addAttribute("farewell", accounts.farewell(person.id(), id));
         model.addAttribute("scripted", scripts.of(id).isPresent());
         return "accounts/remove";
@@ -256,7 +249,7 @@ class AccountController {
 
     @PostMapping("/remove")
     String remove(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         String script = "";
         try {
             keeper.turnOff(account);

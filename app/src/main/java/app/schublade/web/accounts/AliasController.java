@@ -10,7 +10,6 @@ import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -19,7 +18,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 import org.springframework.web.util.UriComponentsBuilder;
 
@@ -41,11 +39,6 @@ class AliasController {
         this.places = places;
     }
 
-    private Account account(Person person, long id) {
-        return accounts.byId(person.id(), id)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
-    }
-
     /** @param of the alias whose writers are shown, or null */
     @GetMapping
     String page(
@@ -53,7 +46,7 @@ class AliasController {
             @PathVariable long id,
             @RequestParam(required = false) @Nullable String of,
             Model model) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("account", account);
         model.addAttribute("aliases", aliases.of(account));
@@ -73,7 +66,7 @@ class AliasController {
             @RequestParam String address,
             @RequestParam(defaultValue = "") String note,
             RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         String alias = clean(address);
         if (alias.equals(account.address())) {
             throw new IllegalArgumentException("%s is the account's own address already.".formatted(alias));
@@ -100,7 +93,7 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
-        aliases.remove(account(person, id), address);
+        aliases.remove(person.account(accounts, id), address);
         return said(id, null, redirect, "%s is no alias any more.".formatted(address));
     }
 
@@ -110,7 +103,7 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
-        aliases.decline(account(person, id), address);
+        aliases.decline(person.account(accounts, id), address);
         return said(id, null, redirect, "%s is not proposed again.".formatted(address));
     }
 
@@ -122,7 +115,7 @@ class AliasController {
             @RequestParam String address,
             @RequestParam(defaultValue = "") String folder,
             RedirectAttributes redirect) {
-        Account account = account(person, id);
+        Account account = person.account(accounts, id);
         if (folder.isBlank()) {
             aliases.retire(account, address, null);
             return said(id, address, redirect, "%s is in use again.".formatted(address));

@@ -2,19 +2,16 @@ package app.schublade.web.accounts;
 
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
-import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.sync.ScriptKeeper;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** Rules that an account's server carries out by itself: switched on and off. */
@@ -29,11 +26,6 @@ class ScriptController {
         this.keeper = keeper;
     }
 
-    private Account account(Person person, long id) {
-        return accounts.byId(person.id(), id)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
-    }
-
     @PostMapping
     String turnOn(
             @AuthenticationPrincipal Person person,
@@ -43,7 +35,7 @@ class ScriptController {
             @RequestParam(defaultValue = "false") boolean replace,
             RedirectAttributes redirect) {
         try {
-            keeper.turnOn(account(person, id), port, encryption, replace);
+            keeper.turnOn(person.account(accounts, id), port, encryption, replace);
             say(redirect, Notice.told("The server files by itself now; changes of rules follow in some seconds."));
         } catch (MailException | IllegalArgumentException e) {
             say(redirect, Notice.problem(e.getMessage()));
@@ -54,7 +46,7 @@ class ScriptController {
     @PostMapping("/off")
     String turnOff(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         try {
-            keeper.turnOff(account(person, id));
+            keeper.turnOff(person.account(accounts, id));
             say(redirect, Notice.told("The rules are on the server no more; they act here."));
         } catch (MailException e) {
             say(redirect, Notice.problem("%s The script is still there.".formatted(e.getMessage())));

@@ -18,7 +18,6 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -28,7 +27,6 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** Rules as Sieve scripts: one account's are written, and others' are read, looked at first. */
@@ -67,18 +65,13 @@ class SieveController {
 
     private String show(Person person, long id, String script, Model model) {
         List<Account> all = accounts.of(person.id());
-        Account chosen = id == 0 && !all.isEmpty() ? all.get(0) : id == 0 ? null : account(person, id);
+        Account chosen = id == 0 && !all.isEmpty() ? all.get(0) : id == 0 ? null : person.account(accounts, id);
         model.addAttribute("view", frame.view(person, "/rules", null));
         model.addAttribute("accounts", all);
         model.addAttribute("chosen", chosen);
         model.addAttribute("written", chosen == null ? null : written(person, chosen));
         model.addAttribute("script", script);
         return "rules/sieve";
-    }
-
-    private Account account(Person person, long id) {
-        return accounts.byId(person.id(), id)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
     }
 
     private ServerNames names(Person person, Account account) {
@@ -91,7 +84,7 @@ class SieveController {
 
     @GetMapping("/script")
     ResponseEntity<String> script(@AuthenticationPrincipal Person person, @RequestParam long account) {
-        Account owner = account(person, account);
+        Account owner = person.account(accounts, account);
         String name = owner.code() + " rules.sieve";
         return ResponseEntity.ok()
                 .contentType(SIEVE)
@@ -118,7 +111,7 @@ class SieveController {
 
     private SieveReader.Read read(Person person, long account, String script) {
         try {
-            return SieveReader.read(script, names(person, account(person, account)));
+            return SieveReader.read(script, names(person, person.account(accounts, account)));
         } catch (SieveException e) {
             throw new IllegalArgumentException("This is no Sieve script. " + e.getMessage(), e);
         }

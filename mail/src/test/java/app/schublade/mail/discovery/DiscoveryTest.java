@@ -106,7 +106,8 @@ class DiscoveryTest {
                 "no xml",
                 "<clientConfig><incomingServer type='imap'>",
                 "<!DOCTYPE c [<!ENTITY x SYSTEM 'file:///etc/hostname'>]><clientConfig><incomingServer type='imap'>"
-                        + "<hostname>&x;</hostname><port>1</port></incomingServer></clientConfig>"
+                        + "<hostname>&x;</hostname><port>1</port></incomingServer><incomingServer type='imap'>"
+                        + "<hostname>imap.elsewhere.example</hostname><port>993</port></incomingServer></clientConfig>"
             })
     void aDocumentThatCannotBeReadIsPassedOver(String text) {
         web.put("https://quay.example/.well-known/autoconfig/mail/config-v1.1.xml", text);
