@@ -265,10 +265,14 @@ class RealServersTest {
             });
             assertThat(c.onServer("INBOX")).hasSize(1);
 
-            c.other.mark(List.of(c.onServer("INBOX").get(0).uid()), "\\Flagged", true);
-            Await.until(
-                    "the flag shows",
-                    () -> messages.row(person.id(), fresh.id()).orElseThrow().flagged());
+            List<Long> theFresh = List.of(c.onServer("INBOX").get(0).uid());
+            for (String mark : List.of("\\Flagged", "\\Seen", "label-objects")) {
+                c.other.mark(theFresh, mark, true);
+            }
+            Await.until("the marks show", () -> {
+                ListRow now = messages.row(person.id(), fresh.id()).orElseThrow();
+                return now.flagged() && !now.unread() && now.labels().equals(List.of(label));
+            });
             String handmade = c.folder("Filed by hand");
             c.other.open("INBOX");
             c.other.move(List.of(c.onServer("INBOX").get(0).uid()), handmade);
@@ -646,6 +650,9 @@ class RealServersTest {
             assertThat(c.lies("In loans")).isEqualTo("Lending / Out");
             assertThat(c.arrived("In loans").folderId()).isEqualTo(id);
             assertThat(c.all("In Halden")).hasSize(1);
+            assertThat(c.events())
+                    .as("the folder below goes with it, and is not renamed once more")
+                    .noneMatch(said -> said.contains("Halden"));
         }
     }
 

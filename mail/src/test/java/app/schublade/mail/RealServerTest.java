@@ -149,6 +149,7 @@ class RealServerTest {
     private static void whatChanged(ImapConnection imap, boolean toldOfTheGone) throws MailException {
         long stays = put(imap, "INBOX", "stays@quay.example");
         long goes = put(imap, "INBOX", "goes@quay.example");
+        long rests = put(imap, "INBOX", "rests@quay.example");
         Opened first = imap.open("INBOX");
         assertThat(first.changes()).isNull();
         imap.mark(List.of(stays), "label-loans", true);
@@ -163,7 +164,7 @@ class RealServerTest {
         } else {
             assertThat(changes.gone()).isNull();
         }
-        assertThat(imap.uids()).containsExactly(stays, comes);
+        assertThat(imap.uids()).containsExactly(stays, rests, comes);
     }
 
     @Test
