@@ -22,6 +22,8 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FolderStore;
 import app.schublade.store.ListRow;
+import app.schublade.store.Mailbox;
+import app.schublade.store.MailboxStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
@@ -35,6 +37,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -218,6 +221,15 @@ class RealServersTest {
             return other.sightings(1).stream().filter(one -> !one.deleted()).toList();
         }
 
+        /** The message at a UID of the Inbox. */
+        long isAt(long uid) {
+            return office.bean(MailboxStore.class).of(account.id()).stream()
+                    .filter(Mailbox::inbox)
+                    .findFirst()
+                    .flatMap(inbox -> Cabinet.of(office).messageAt(inbox, uid))
+                    .orElseThrow();
+        }
+
         List<String> events() {
             return office.bean(AccountEventStore.class).of(person.id(), account.id()).stream()
                     .map(AccountEventStore.AccountEvent::said)
@@ -358,7 +370,13 @@ class RealServersTest {
             String aside = c.other.rename(loans, FolderPath.parse("Aside"));
             assertThat(c.folder("Loans")).isEqualTo(loans);
             c.other.open(aside);
-            c.other.move(c.onServer(aside).stream().map(Sighting::uid).toList(), loans);
+            List<Long> uids = new ArrayList<>(
+                    c.onServer(aside).stream().map(Sighting::uid).toList());
+            Collections.reverse(uids);
+            for (long uid : uids) {
+                c.other.open(aside);
+                c.other.move(List.of(uid), loans);
+            }
             c.other.open("INBOX");
             c.other.delete(aside);
             c.lookTwice();
@@ -366,6 +384,11 @@ class RealServersTest {
                 assertThat(c.all(subject)).extracting(ListRow::id).containsExactly(id);
                 assertThat(c.lies(subject)).isEqualTo("Loans");
             });
+            c.other.open(loans);
+            c.other.mark(c.other.withMessageId("one@quay.example"), "\\Flagged", true);
+            c.lookTwice();
+            assertThat(c.arrived("With an id").flagged()).isTrue();
+            assertThat(c.arrived("Without one either").flagged()).isFalse();
         }
     }
 
@@ -373,9 +396,21 @@ class RealServersTest {
     @EnumSource
     void duplicatesOfOneMessageIdAreAsManyHereAsThere(Kind kind) throws Exception {
         try (Case c = new Case(kind)) {
-            c.put("INBOX", "twin@quay.example", "Twin");
-            c.put("INBOX", "twin@quay.example", "Twin");
+            List<Long> uids =
+                    List.of(c.put("INBOX", "twin@quay.example", "Twin"), c.put("INBOX", "twin@quay.example", "Twin"));
             Await.until("both are here", () -> c.all("Twin").size() == 2);
+            List<Long> ids = c.all("Twin").stream().map(ListRow::id).sorted().toList();
+            String elsewhere = c.folder("Elsewhere");
+            c.other.open("INBOX");
+            c.other.move(List.of(c.isAt(uids.get(0)) == ids.get(0) ? uids.get(1) : uids.get(0)), elsewhere);
+            c.lookTwice();
+            assertThat(ids)
+                    .extracting(id -> Cabinet.of(office).lies(person.id(), id))
+                    .as("the one that was moved is taken for itself, and not for its twin")
+                    .containsExactly("Inbox", "Elsewhere");
+            c.other.open(elsewhere);
+            c.other.move(List.of(c.onServer(elsewhere).get(0).uid()), "INBOX");
+            c.lookTwice();
             ListRow one = c.all("Twin").get(0);
             c.change(one, state -> state.in(folder("Twins")));
             c.allOrdersAreDone();
