@@ -41,7 +41,6 @@ import java.util.Collections;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -586,7 +585,11 @@ class RealServersTest {
             c.put("INBOX", letter("after@quay.example", "After", 1));
             c.arrived("After");
             ListRow huge = c.arrived("Huge");
-            assertThat(Objects.requireNonNull(huge).unread()).isTrue();
+            assertThat(huge.unread()).isTrue();
+            assertThat(huge.size()).as("it is known how large it is").isGreaterThan(60_000_000);
+            assertThat(messages.source(person.id(), huge.id()).orElseThrow())
+                    .as("of which the beginning is here")
+                    .hasSize(20 * 1024 * 1024);
         }
     }
 
