@@ -462,6 +462,9 @@ class RealServersTest {
             assertThat(c.find("Doomed")).isEmpty();
             assertThat(c.onServer("INBOX")).filteredOn(Sighting::flagged).hasSize(1);
             assertThat(orders.refusedOf(person.id(), c.account.id(), 10)).isEmpty();
+            assertThat(c.events())
+                    .as("nothing was refused: what it was for is gone")
+                    .noneMatch(said -> said.startsWith("Refused"));
         }
     }
 

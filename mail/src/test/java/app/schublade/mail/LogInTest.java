@@ -72,8 +72,11 @@ class LogInTest {
         }
 
         void open(Credentials credentials) throws MailException {
-            MailHost host = new MailHost(
-                    "127.0.0.1", listening.getLocalPort(), MailHost.Encryption.NONE, "tilda,b=c@quay.example");
+            open(credentials, MailHost.Encryption.NONE);
+        }
+
+        void open(Credentials credentials, MailHost.Encryption encryption) throws MailException {
+            MailHost host = new MailHost("127.0.0.1", listening.getLocalPort(), encryption, "tilda,b=c@quay.example");
             ImapConnection.open(host, credentials, Duration.ofSeconds(5)).close();
         }
 
@@ -127,6 +130,17 @@ class LogInTest {
             server.open(Credentials.password("secret"));
             assertThat(server.heard.get(0)).isEqualTo("AUTHENTICATE PLAIN");
             assertThat(decoded(server.heard.get(1))).endsWith("\0tilda,b=c@quay.example\0secret");
+        }
+    }
+
+    /** Somebody on the way may have taken the offer out of what the server says. */
+    @Test
+    void aServerThatOffersNoEncryptionIsNotSpokenToAnyFurther() throws Exception {
+        try (Actor server = new Actor("AUTH=PLAIN", "OK in")) {
+            assertThatThrownBy(() -> server.open(Credentials.password("secret"), MailHost.Encryption.STARTTLS))
+                    .isInstanceOfSatisfying(
+                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.NOT_ENCRYPTED));
+            assertThat(server.heard).isEmpty();
         }
     }
 

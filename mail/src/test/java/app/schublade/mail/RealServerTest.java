@@ -198,6 +198,13 @@ class RealServerTest {
             assertThat(imap.sightings(1))
                     .extracting(Sighting::uid, Sighting::deleted)
                     .contains(org.assertj.core.groups.Tuple.tuple(uids[1], true));
+            assertThat(imap.uids()).as("what was moved is marked at least").containsExactly(uids[2]);
+            imap.mark(List.of(uids[0], uids[1]), "\\Deleted", false);
+            imap.move(List.of(uids[2]), "INBOX.Archive");
+            assertThat(imap.sightings(1))
+                    .as("and removed where nothing else would go with it")
+                    .extracting(Sighting::uid)
+                    .containsExactly(uids[0], uids[1]);
             imap.open("INBOX.Archive");
             assertThat(imap.withMessageId("a@quay.example")).hasSize(1);
         }
@@ -231,6 +238,7 @@ class RealServerTest {
         try (ImapConnection imap = connect(Shape.SLASH, user)) {
             assertThat(imap.open("Board").readOnly()).isTrue();
             assertThatThrownBy(() -> imap.move(List.of(1L), "Archive"))
+                    .hasMessageContaining("you have no right to change that folder")
                     .isInstanceOfSatisfying(
                             MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.REFUSED));
         }
