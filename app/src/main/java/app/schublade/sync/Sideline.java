@@ -17,7 +17,7 @@ final class Sideline {
         this.atOnce = atOnce;
     }
 
-    /** Begins a piece of work, when the one before those that may go on has ended; throws what that one failed with. */
+    /** Begins a piece of work, as soon as fewer are going on; throws what an earlier one has failed with. */
     void begin(Runnable work) {
         while (going.size() >= atOnce) {
             awaitFirst();

@@ -39,6 +39,33 @@ class AddressesTest {
         assertThat(OWN.aliasIn(Arrays.asList(sentTo.split(" ", -1)))).isEqualTo(alias);
     }
 
+    /** What the server delivered to counts whatever its domain; what stands in To only if the domain is the account's. */
+    @ParameterizedTest
+    @CsvSource({
+        "elsewhere@third.example, '', elsewhere@third.example",
+        "'', press@quay.example, press@quay.example",
+        "'', elsewhere@third.example, ''",
+        "tilda+boats@post.example, '', tilda+boats@post.example",
+        "TILDA@post.example, loans@quay.example, ''",
+        "nobody, '', ''",
+    })
+    void proposesAddressesThatMayBeItsOwn(String delivered, String sent, String proposed) {
+        assertThat(String.join(" ", OWN.candidates(addresses(delivered), addresses(sent))))
+                .isEqualTo(proposed);
+    }
+
+    @Test
+    void whatAPatternCatchesIsAnAliasAndIsNotProposed() {
+        OwnAddresses all = new OwnAddresses("tilda@post.example", Set.of("*@quay.example"));
+        assertThat(all.among(addresses("Press@quay.example"))).containsExactly("press@quay.example");
+        assertThat(all.among(addresses("press@sub.quay.example"))).isEmpty();
+        assertThat(all.candidates(addresses("press@quay.example"), List.of())).isEmpty();
+    }
+
+    private static List<Address> addresses(String email) {
+        return email.isEmpty() ? List.of() : List.of(new Address("", email));
+    }
+
     @Test
     void addressesHaveADomainAndSomethingToShow() {
         assertThat(new Address("", "a@B.Example").domain()).isEqualTo("b.example");
