@@ -136,7 +136,7 @@ final class AccountWorker {
     }
 
     /** Longer after each failure, and not as long as others that failed at the same moment. */
-    private static Duration pause(int failures) {
+    static Duration pause(int failures) {
         long seconds = Math.min(LONGEST_PAUSE_SECONDS, 1L << Math.min(failures, 9));
         return Duration.ofMillis(seconds * 500 + ThreadLocalRandom.current().nextLong(seconds * 500));
     }
