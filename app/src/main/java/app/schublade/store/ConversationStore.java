@@ -5,7 +5,6 @@ import app.schublade.core.message.ConversationKeys;
 import app.schublade.core.message.Conversations;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
@@ -49,9 +48,7 @@ public class ConversationStore {
         Set<String> own = ownAddresses(userId);
         Map<Long, ConversationKeys> keys = new LinkedHashMap<>();
         newcomers.forEach((id, one) -> {
-            List<String> correspondents = new ArrayList<>();
-            correspondents.add(one.mail().from().key());
-            correspondents.addAll(Reading.recipients(one.mail()));
+            List<String> correspondents = correspondents(one.mail().from().key(), Reading.recipients(one.mail()));
             keys.put(
                     id,
                     ConversationKeys.of(
@@ -124,10 +121,12 @@ public class ConversationStore {
         return conversations.ofMessages();
     }
 
+    private static List<String> correspondents(String sender, List<String> recipients) {
+        return Stream.concat(Stream.of(sender), recipients.stream()).toList();
+    }
+
     private static ConversationKeys keys(ResultSet row, Set<String> own) throws SQLException {
-        List<String> correspondents = new ArrayList<>();
-        correspondents.add(row.getString("sender_address"));
-        correspondents.addAll(texts(row, "addressed_to"));
+        List<String> correspondents = correspondents(row.getString("sender_address"), texts(row, "addressed_to"));
         return ConversationKeys.of(
                 row.getString("internet_id"), texts(row, "refs"), row.getString("subject"), correspondents, own);
     }

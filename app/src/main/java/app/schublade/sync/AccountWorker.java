@@ -224,7 +224,8 @@ final class AccountWorker {
         }
     }
 
-    private static boolean isOver(long since, Duration time) {
+    /** @param since a reading of {@link System#nanoTime} */
+    static boolean isOver(long since, Duration time) {
         return System.nanoTime() - since > time.toNanos();
     }
 

@@ -194,19 +194,15 @@ final class FolderLook {
         }
 
         void pause() throws MailException {
-            if (missing > BATCH && isOver(told, TELL_EVERY)) {
+            if (missing > BATCH && AccountWorker.isOver(told, TELL_EVERY)) {
                 tell();
                 told = System.nanoTime();
             }
-            if (isOver(paused, PAUSE_EVERY)) {
+            if (AccountWorker.isOver(paused, PAUSE_EVERY)) {
                 intake.settle(); // What is being stored must not look new to others.
                 between.act();
                 paused = System.nanoTime();
             }
-        }
-
-        private static boolean isOver(long since, Duration time) {
-            return System.nanoTime() - since >= time.toNanos();
         }
 
         void tell() {
