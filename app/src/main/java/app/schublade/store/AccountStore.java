@@ -221,6 +221,16 @@ public class AccountStore {
                 .update();
     }
 
+    /** The account is tried at once, by whichever process serves it, whatever was the matter. */
+    public Account tryAgain(Account account) {
+        jdbc.sql("""
+                        update account set state = 'NEW', state_since = now(), trouble = null, next_try_at = null,
+                            version = version + 1
+                        where id = ? and user_id = ?
+                        """).params(account.id(), account.userId()).update();
+        return byId(account.id()).orElse(account);
+    }
+
     /** Takes note of how an account is doing. The time is that of the change, not of every repetition. */
     public void report(long id, Account.State state, @Nullable String trouble, @Nullable Instant nextTry) {
         jdbc.sql("""

@@ -183,6 +183,15 @@ public class MailboxStore {
         return query("b.id = ?", mailbox.id()).orElseThrow();
     }
 
+    /** A mailbox whose server numbers nothing was opened for the first time: its messages are numbered here, from 1. */
+    @Transactional
+    public Mailbox openedFirst(Mailbox mailbox, Opened opened) {
+        jdbc.sql("update mailbox set next_number = 1 where id = ?")
+                .param(mailbox.id())
+                .update();
+        return opened(mailbox, opened, opened.uidNext());
+    }
+
     /** Takes note of what may be done in a folder. */
     public Mailbox permits(Mailbox mailbox, Opened opened) {
         if (mailbox.keywords() == opened.keywords() && mailbox.readOnly() == opened.readOnly()) {

@@ -160,7 +160,7 @@ final class AccountWorker {
 
     /** POP3: a conversation is short, and shows only what was there when it began. */
     private void fetch(Account account) throws MailException {
-        PopLook look = new PopLook(account, tools);
+        PopLook look = new PopLook(account, tools, Intake.MAX_BYTES, () -> failures = 0);
         while (!stopped) {
             look.look(tools.keyring().of(account), PATIENCE);
             failures = 0;

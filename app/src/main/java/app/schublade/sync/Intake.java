@@ -23,7 +23,7 @@ final class Intake {
     /** So much of every message is fetched at once with others. */
     private static final int SMALL_BYTES = 256 * 1024;
     /** Of a larger message only the beginning is fetched. */
-    private static final int MAX_BYTES = 20 * 1024 * 1024;
+    static final int MAX_BYTES = 20 * 1024 * 1024;
     /** So many messages, or so many bytes of them, are stored at once. */
     private static final int STORED = 500;
 

@@ -18,6 +18,7 @@ import java.time.Instant;
 import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.beans.factory.annotation.Value;
@@ -30,6 +31,7 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 public class SignIn {
     private static final Duration PATIENCE = Duration.ofSeconds(15);
+    private static final Set<String> NOT_NOW = Set.of("temporarily_unavailable", "server_error", "slow_down");
     private static final int MAX_ANSWER = 64 * 1024;
     private static final int VERIFIER_BYTES = 48;
     private static final long USUAL_SECONDS = 600;
@@ -136,11 +138,21 @@ public class SignIn {
         }
     }
 
+    /** Whether the server has judged the grant itself (RFC 6749, section 5.2); all else may pass. */
+    private static boolean isFinal(int status, String error) {
+        return (status == 400 || status == 401) && !error.isEmpty() && !NOT_NOW.contains(error);
+    }
+
     private static Tokens tokens(AuthorisationServer server, int status, JsonNode answer) throws MailException {
         String access = answer.path("access_token").asString("");
+        String error = answer.path("error").asString("");
         if (status != 200 || access.isEmpty()) {
-            throw MailException.signInAgain("%s gives no access any more (%s). Please sign in again."
-                    .formatted(server.host(), answer.path("error").asString("it does not say why")));
+            throw isFinal(status, error)
+                    ? MailException.signInAgain(
+                            "%s gives no access any more (%s). Please sign in again.".formatted(server.host(), error))
+                    : MailException.signInAway(
+                            "%s gives no access now: it answers with status %d.".formatted(server.host(), status),
+                            null);
         }
         String refresh = answer.path("refresh_token").asString("");
         long seconds = Math.max(0, answer.path("expires_in").asLong(USUAL_SECONDS));

@@ -1,6 +1,7 @@
 package app.schublade.sync;
 
 import app.schublade.store.AccountStore;
+import app.schublade.store.AsideStore;
 import app.schublade.store.ConversationStore;
 import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
@@ -21,6 +22,7 @@ record WorkerTools(
         OrderStore orders,
         Copier copier,
         PopStore pop,
+        AsideStore aside,
         MarkSync marks,
         LetterOpener opener,
         Keyring keyring,

@@ -1,11 +1,13 @@
 package app.schublade.mail;
 
+import jakarta.mail.AuthenticationFailedException;
 import jakarta.mail.MessagingException;
 import jakarta.mail.SendFailedException;
 import java.net.ConnectException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.net.ssl.SSLException;
@@ -55,6 +57,18 @@ public final class MailException extends Exception {
     /** The response code at the beginning of a server's answer (RFC 3501, section 7.1, and RFC 5530). */
     private static final Pattern CODE = Pattern.compile("^\\S+ (?:NO|BAD|BYE) \\[([A-Z-]+)[^\\]]*\\]\\s*");
 
+    /** The response code of a POP3 server (RFC 2449, section 8). */
+    private static final Pattern POP_CODE = Pattern.compile("^\\[([A-Za-z/-]+)\\]");
+    /** What is wrong with none of the user's doing, and passes. */
+    private static final Set<String> NOT_NOW = Set.of("IN-USE", "LOGIN-DELAY", "SYS/TEMP");
+
+    /** An SMTP server that refuses for good answers with 5 (RFC 5321, section 4.2.1). */
+    private static final Pattern SMTP_NOT_NOW = Pattern.compile("^[234]\\d\\d[ -]");
+
+    /** What Java says of a connection that ended; the library passes it on as if the server had refused the password. */
+    private static final Pattern CUT = Pattern.compile(
+            "EOF|timed out|Connection reset|closed|Broken pipe|Connection abort", Pattern.CASE_INSENSITIVE);
+
     private static final int MAX_CAUSES = 20;
     private static final int PERMANENT = 500;
 
@@ -70,7 +84,7 @@ public final class MailException extends Exception {
         this.certificate = certificate;
     }
 
-    MailException(Kind kind, String message, Throwable cause) {
+    MailException(Kind kind, String message, @Nullable Throwable cause) {
         this(kind, message, cause, null);
     }
 
@@ -84,7 +98,7 @@ public final class MailException extends Exception {
     }
 
     /** An authorisation server cannot be reached. */
-    public static MailException signInAway(String sentence, Throwable cause) {
+    public static MailException signInAway(String sentence, @Nullable Throwable cause) {
         return new MailException(Kind.AWAY, sentence, cause);
     }
 
@@ -228,6 +242,27 @@ public final class MailException extends Exception {
             default ->
                 new MailException(Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
         };
+    }
+
+    /**
+     * Why a POP3 or SMTP server did not let anybody in. A connection that ends, an error without an answer, or an answer
+     * that says so itself is no judgement on the password (RFC 2449, section 8.1; RFC 3206; RFC 4954, section 6).
+     */
+    static MailException notIn(MailHost host, AuthenticationFailedException problem) {
+        String said = problem.getMessage() == null ? "" : problem.getMessage().strip();
+        Matcher code = POP_CODE.matcher(said);
+        String why = code.find() ? code.group(1).toUpperCase(Locale.ROOT) : "";
+        boolean answered = !said.isEmpty() && !CUT.matcher(said).find();
+        if (why.equals("SYS/PERM")) {
+            return new MailException(
+                    Kind.NOT_PERMITTED,
+                    "%s does not let %s in: %s".formatted(host, host.login(), said(problem)),
+                    problem);
+        }
+        if (!answered || NOT_NOW.contains(why) || SMTP_NOT_NOW.matcher(said).find()) {
+            return new MailException(Kind.AWAY, "%s lets nobody in now: %s".formatted(host, said(problem)), problem);
+        }
+        return new MailException(Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
     }
 
     /** Why a command came to nothing. */

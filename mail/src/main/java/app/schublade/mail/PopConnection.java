@@ -32,12 +32,21 @@ public final class PopConnection implements AutoCloseable {
     /** RFC 5322, section 2.1.1: what a line should not exceed, with its end. */
     private static final int LONGEST_LINE = 80;
 
+    private static final int MAX_HEADER = 1024 * 1024;
+
     private final Trust trust;
     private final POP3Store store;
     private final POP3Folder inbox;
-    private final Map<String, POP3Message> messages;
+    private final Map<String, Listed> messages;
 
-    private PopConnection(Trust trust, POP3Store store, POP3Folder inbox, Map<String, POP3Message> messages) {
+    /**
+     * A message as it is listed.
+     *
+     * @param size in bytes; 0 if the server tells none
+     */
+    private record Listed(POP3Message message, int size) {}
+
+    private PopConnection(Trust trust, POP3Store store, POP3Folder inbox, Map<String, Listed> messages) {
         this.trust = trust;
         this.store = store;
         this.inbox = inbox;
@@ -63,11 +72,8 @@ public final class PopConnection implements AutoCloseable {
             return new PopConnection(trust, store, inbox, messages(inbox));
         } catch (MessagingException e) {
             trust.close();
-            throw e instanceof AuthenticationFailedException
-                    ? new MailException(
-                            MailException.Kind.LOGIN_REFUSED,
-                            host + " refused the password of " + host.login() + ".",
-                            e)
+            throw e instanceof AuthenticationFailedException refused
+                    ? MailException.notIn(host, refused)
                     : MailException.unreachable(host, e);
         }
     }
@@ -80,13 +86,15 @@ public final class PopConnection implements AutoCloseable {
         properties.setProperty("mail.pop3.ssl.enable", String.valueOf(host.encryption() == MailHost.Encryption.TLS));
         properties.setProperty("mail.pop3.ssl.checkserveridentity", "false"); // Trust does, and knows of pins.
         properties.put("mail.pop3.ssl.socketFactory", trust);
+        // Some servers mark for removal what was read (RFC 1939, section 8): only what we name is to be removed.
+        properties.setProperty("mail.pop3.rsetbeforequit", "true");
         properties.setProperty("mail.pop3.starttls.enable", String.valueOf(startTls));
         properties.setProperty("mail.pop3.starttls.required", String.valueOf(startTls));
         return properties;
     }
 
-    private static Map<String, POP3Message> messages(POP3Folder inbox) throws MessagingException {
-        Map<String, POP3Message> messages = new LinkedHashMap<>();
+    private static Map<String, Listed> messages(POP3Folder inbox) throws MessagingException {
+        Map<String, Listed> messages = new LinkedHashMap<>();
         Message[] all = inbox.getMessages();
         if (all.length > MAX_MESSAGES) {
             throw new MessagingException("The server claims to have " + all.length + " messages");
@@ -94,11 +102,16 @@ public final class PopConnection implements AutoCloseable {
         FetchProfile ids = new FetchProfile();
         ids.add(UIDFolder.FetchProfileItem.UID);
         inbox.fetch(all, ids);
+        // The library's size of a message is that of its body, and costs a command for each.
+        int[] sizes = all.length == 0 ? new int[0] : inbox.getSizes();
         for (Message message : all) {
             String id = inbox.getUID(message);
             if (id != null && message instanceof POP3Message one) {
-                messages.put(id, one);
+                messages.put(id, new Listed(one, Math.max(0, sizes[one.getMessageNumber() - 1])));
             }
+        }
+        if (messages.isEmpty() && all.length > 0) {
+            throw new MessagingException("it does not say which messages are which (UIDL)");
         }
         return messages;
     }
@@ -109,22 +122,46 @@ public final class PopConnection implements AutoCloseable {
     }
 
     /**
+     * Fetches the header of a message, to recognise it by.
+     *
+     * @return empty if there is no message of that id, or the server does not show headers alone (TOP is optional)
+     */
+    public Optional<byte[]> header(String id) throws MailException {
+        Listed listed = messages.get(id);
+        if (listed == null) {
+            return Optional.empty();
+        }
+        try (InputStream top = listed.message().top(0)) {
+            return top == null ? Optional.empty() : Optional.of(top.readNBytes(MAX_HEADER));
+        } catch (MessagingException | IOException e) {
+            throw lost("show the header of a message", e);
+        }
+    }
+
+    /**
      * Fetches a message, or its beginning if it is larger than so many bytes.
      *
      * @return empty if there is no message of that id
      */
     public Optional<byte[]> fetch(String id, int maxBytes) throws MailException {
-        POP3Message message = messages.get(id);
-        if (message == null) {
+        Listed listed = messages.get(id);
+        if (listed == null) {
             return Optional.empty();
         }
+        POP3Message message = listed.message();
         try {
-            if (message.getSize() > maxBytes) {
+            if (listed.size() == 0) {
+                throw new MessagingException("it does not tell its size");
+            }
+            if (listed.size() > maxBytes) {
                 try (InputStream beginning = message.top(maxBytes / LONGEST_LINE)) {
+                    if (beginning == null) {
+                        throw new MessagingException("it does not show the beginning of a large one");
+                    }
                     return Optional.of(beginning.readNBytes(maxBytes));
                 }
             }
-            ByteArrayOutputStream out = new ByteArrayOutputStream(Math.max(32, message.getSize()));
+            ByteArrayOutputStream out = new ByteArrayOutputStream(listed.size());
             message.writeTo(out);
             message.invalidate(true);
             return Optional.of(out.toByteArray());
@@ -133,23 +170,19 @@ public final class PopConnection implements AutoCloseable {
         }
     }
 
-    /** The size of a message in bytes, as the server says. */
-    public int size(String id) throws MailException {
-        POP3Message message = messages.get(id);
-        try {
-            return message == null ? 0 : Math.max(0, message.getSize());
-        } catch (MessagingException e) {
-            throw lost("tell the size of a message", e);
-        }
+    /** The size of a message in bytes, as the server says; 0 if it does not. */
+    public int size(String id) {
+        Listed listed = messages.get(id);
+        return listed == null ? 0 : listed.size();
     }
 
     /** Removes messages from the server for good. They are gone once this returns. */
     public void remove(List<String> ids) throws MailException {
         try {
             for (String id : ids) {
-                POP3Message message = messages.get(id);
-                if (message != null) {
-                    message.setFlag(Flags.Flag.DELETED, true);
+                Listed listed = messages.get(id);
+                if (listed != null) {
+                    listed.message().setFlag(Flags.Flag.DELETED, true);
                 }
             }
             inbox.close(true);

@@ -62,8 +62,7 @@ public final class SmtpConnection {
                 use.of(transport, session);
             }
         } catch (AuthenticationFailedException e) {
-            throw new MailException(
-                    MailException.Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", e);
+            throw MailException.notIn(host, e);
         } catch (MessagingException e) {
             throw MailException.unreachable(host, e);
         }

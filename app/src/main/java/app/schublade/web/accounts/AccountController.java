@@ -8,7 +8,6 @@ import app.schublade.store.Account;
 import app.schublade.store.AccountEventStore;
 import app.schublade.store.AccountStore;
 import app.schublade.store.MailboxStore;
-import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.ScriptStore;
 import app.schublade.sync.AccountAdder;
@@ -38,7 +37,6 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @Controller
 @RequestMapping("/accounts/{id}")
 class AccountController {
-    private static final int REFUSED_SHOWN = 20;
     private static final List<SpecialUse> CHOSEN =
             List.of(SpecialUse.SENT, SpecialUse.DRAFTS, SpecialUse.ARCHIVE, SpecialUse.JUNK, SpecialUse.TRASH);
 
@@ -46,7 +44,7 @@ class AccountController {
     private final AccountStore accounts;
     private final MailboxStore mailboxes;
     private final PlaceStore places;
-    private final OrderStore orders;
+    private final Troubles troubles;
     private final AccountEventStore events;
     private final AccountAdder adder;
     private final RefusedOrders refused;
@@ -59,7 +57,7 @@ class AccountController {
             AccountStore accounts,
             MailboxStore mailboxes,
             PlaceStore places,
-            OrderStore orders,
+            Troubles troubles,
             AccountEventStore events,
             AccountAdder adder,
             RefusedOrders refused,
@@ -72,7 +70,7 @@ class AccountController {
         this.accounts = accounts;
         this.mailboxes = mailboxes;
         this.places = places;
-        this.orders = orders;
+        this.troubles = troubles;
         this.events = events;
         this.adder = adder;
         this.refused = refused;
@@ -92,7 +90,7 @@ class AccountController {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("account", account);
         model.addAttribute("state", frame.state(account));
-        model.addAttribute("refused", orders.refusedOf(person.id(), account.id(), REFUSED_SHOWN));
+        model.addAttribute("troubles", troubles.of(account));
         model.addAttribute("mailboxes", mailboxes.of(account.id()));
         model.addAttribute("uses", uses(account));
         model.addAttribute("servers", servers);
@@ -219,10 +217,12 @@ class AccountController {
         }
     }
 
-    /** Tries a host that is away at once. */
+    /** Tries a host at once, whatever was the matter. */
     @PostMapping("/try")
     String tryNow(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        synchroniser.serve(person.account(accounts, id));
+        Account account = person.account(accounts, id);
+        troubles.askAgain(account);
+        synchroniser.serve(accounts.tryAgain(account));
         return said(id, redirect, "Its server is tried now.");
     }
 

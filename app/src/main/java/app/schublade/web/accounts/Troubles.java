@@ -1,0 +1,40 @@
+package app.schublade.web.accounts;
+
+import app.schublade.store.Account;
+import app.schublade.store.AsideStore;
+import app.schublade.store.OrderStore;
+import java.util.List;
+import org.springframework.stereotype.Component;
+
+/** What of an account's mail its server refused to do, or does not give. */
+@Component
+class Troubles {
+    private static final int REFUSED_SHOWN = 20;
+
+    private final OrderStore orders;
+    private final AsideStore aside;
+
+    Troubles(OrderStore orders, AsideStore aside) {
+        this.orders = orders;
+        this.aside = aside;
+    }
+
+    /**
+     * What stands on an account's page.
+     *
+     * @param refused what its server refused to do
+     * @param aside messages that its server lists and does not give
+     */
+    record Shown(List<OrderStore.Refused> refused, List<AsideStore.Aside> aside) {}
+
+    Shown of(Account account) {
+        return new Shown(
+                orders.refusedOf(account.userId(), account.id(), REFUSED_SHOWN),
+                aside.of(account.userId(), account.id()));
+    }
+
+    /** What is put aside is asked for at the next look. */
+    void askAgain(Account account) {
+        aside.again(account.id());
+    }
+}

@@ -1,0 +1,26 @@
+-- What must hold when things go wrong.
+
+-- POP3: the message that a unique id stands for, with the size that the server told, so that nothing is removed there that
+-- is not whole here, and a message whose id has changed is recognised. Without a message: from before this, not wanted, or
+-- deleted here since.
+alter table pop_message
+    add column message_id bigint references message on delete set null,
+    add column size int,
+    add column wanted boolean not null default true,
+    -- When the server was told to remove it; it may not have done so.
+    add column removed_at timestamptz;
+create index pop_message_of_message on pop_message (message_id) where message_id is not null;
+-- The number of the next message of a mailbox whose server gives none that lasts; null where there is such a server.
+alter table mailbox add column next_number bigint;
+
+-- Messages that their server lists and does not give; name is the UID, or the unique id of POP3.
+create table put_aside (
+    mailbox_id bigint not null references mailbox on delete cascade,
+    name text not null,
+    reason text not null,
+    tries int not null default 1,
+    since timestamptz not null default now(),
+    -- When it is asked for again; null while it is still tried at once.
+    next_at timestamptz,
+    primary key (mailbox_id, name)
+);
