@@ -1,19 +1,18 @@
 package app.schublade.core.format;
 
 import app.schublade.core.message.Address;
+import com.google.re2j.Pattern;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
 import java.util.TimeZone;
 import java.util.stream.Collectors;
 import org.apache.james.mime4j.dom.Message;
 import org.apache.james.mime4j.dom.Multipart;
-import org.apache.james.mime4j.dom.address.Mailbox;
 import org.apache.james.mime4j.field.UnstructuredFieldImpl;
 import org.apache.james.mime4j.message.BodyPart;
 import org.apache.james.mime4j.message.BodyPartBuilder;
@@ -27,9 +26,23 @@ public final class MailWriter {
     /** How many people one message may go to. */
     private static final int MAX_RECIPIENTS = 200;
 
-    private static final int FIELD_NAME = 12;
+    /** More are not even read. */
+    private static final int MAX_READ = 1000;
+
     private static final int MAX_LINE = 998;
-    private static final String PLAIN = "[!-?A-~]+@[A-Za-z0-9-]+(\\.[A-Za-z0-9-]+)+";
+    /** Characters of a parameter in one line. */
+    private static final int PIECE = 50;
+
+    /** RFC 5321, section 4.5.3.1.3. */
+    private static final int MAX_ADDRESS = 254;
+
+    /** So much of what is no address is repeated to whoever typed it. */
+    private static final int MAX_REPEATED = 60;
+
+    private static final Pattern EMAIL =
+            Pattern.compile("[A-Za-z0-9!#$%&'*+/=?^_`{|}~.-]+@[A-Za-z0-9-]+(\\.[A-Za-z0-9-]+)+");
+    /** What may stand in the angle brackets of an id and breaks no field; others' ids can be anything. */
+    private static final Pattern ID = Pattern.compile("[!-;=?-~]{1,500}");
 
     private MailWriter() {}
 
@@ -50,9 +63,9 @@ public final class MailWriter {
 
     private static Message message(Outline outline, String messageId, Instant date) throws IOException {
         Message.Builder message = Message.Builder.of()
-                .setFrom(mailbox(outline.from()))
-                .setTo(mailboxes(outline.to()))
-                .setSubject(oneLine(outline.subject()))
+                .addField(field("From", written(List.of(outline.from()))))
+                .addField(field("To", written(outline.to())))
+                .addField(field("Subject", EncodedWords.encode(oneLine(outline.subject()))))
                 .setDate(Date.from(date), TimeZone.getDefault())
                 .addField(field("Message-ID", "<" + messageId + ">"));
         Outline.Enclosed enclosed = outline.enclosed();
@@ -64,25 +77,33 @@ public final class MailWriter {
             enclosed.passedOnBy().forEach(address -> message.addField(field(Outline.PASSED_ON_BY, address)));
         }
         if (!outline.cc().isEmpty()) {
-            message.setCc(mailboxes(outline.cc()));
+            message.addField(field("Cc", written(outline.cc())));
         }
         switch (outline.origin()) { // RFC 3834, section 5
             case ANSWERING_RULE -> message.addField(field("Auto-Submitted", "auto-replied"));
             case FORWARDING_RULE -> message.addField(field("Auto-Submitted", "auto-generated"));
             case PERSON -> {}
         }
-        if (outline.inReplyTo() != null) {
-            message.addField(field("In-Reply-To", "<" + outline.inReplyTo() + ">"));
+        String answered = outline.inReplyTo();
+        if (answered != null && ID.matches(answered)) {
+            message.addField(field("In-Reply-To", "<" + answered + ">"));
         }
-        if (!outline.references().isEmpty()) {
-            String all = outline.references().stream().collect(Collectors.joining("> <", "<", ">"));
-            message.addField(field("References", MimeUtil.fold(all, FIELD_NAME)));
+        List<String> references =
+                outline.references().stream().filter(ID::matches).toList();
+        if (!references.isEmpty()) {
+            message.addField(field("References", references.stream().collect(Collectors.joining("> <", "<", ">"))));
         }
         return message.build();
     }
 
+    /** Lines end as the standard wants it; of control characters only tabs are text (RFC 5322, section 2.3; RFC 2046, section 4.1.2). */
     private static String lines(String text) {
-        return text.replace("\r\n", "\n").replace("\n", "\r\n");
+        String lines = text.replace("\r\n", "\n")
+                .replace('\r', '\n')
+                .replaceAll("[\\p{Cntrl}&&[^\\n\\t]]", "")
+                .replace("\n", "\r\n");
+        // A blank at the very end would be lost (RFC 2045, section 6.7, rule 3).
+        return lines.endsWith(" ") || lines.endsWith("\t") ? lines + "\r\n" : lines;
     }
 
     /** The text, and with it the message or its files (RFC 2046, sections 5.1.3 and 5.2.1). */
@@ -118,8 +139,41 @@ public final class MailWriter {
         return BodyPartBuilder.create()
                 .setBody(content, type.matches("[!-~&&[^()<>@,;:\\\\\"\\[\\]?=]]+") ? type : "application/octet-stream")
                 .setContentTransferEncoding(MimeUtil.ENC_BASE64)
-                .setContentDisposition("attachment", oneLine(name))
+                .setField(field("Content-Disposition", "attachment;" + named(oneLine(name))))
                 .build();
+    }
+
+    /** A file name as a parameter, in pieces that fit into a line (RFC 2231, sections 3 and 4). */
+    private static String named(String name) {
+        if (name.length() <= PIECE && name.matches("[A-Za-z0-9 ._-]+")) {
+            return " filename=\"" + name + '"';
+        }
+        StringBuilder parameters = new StringBuilder();
+        StringBuilder piece = new StringBuilder("UTF-8''");
+        int number = 0;
+        for (byte one : name.getBytes(StandardCharsets.UTF_8)) {
+            boolean plain = (one >= '0' && one <= '9') || (one >= 'A' && one <= 'Z') || (one >= 'a' && one <= 'z');
+            piece.append(
+                    plain || one == '.' || one == '-' ? String.valueOf((char) one) : "%%%02X".formatted(one & 0xff));
+            if (piece.length() >= PIECE) {
+                parameters
+                        .append(" filename*")
+                        .append(number++)
+                        .append("*=")
+                        .append(piece)
+                        .append(';');
+                piece.setLength(0);
+            }
+        }
+        if (number == 0) {
+            return " filename*=" + piece;
+        }
+        return parameters
+                .append(" filename*")
+                .append(number)
+                .append("*=")
+                .append(piece)
+                .toString();
     }
 
     /** Whether all of it is ASCII in lines that every server takes (RFC 5321, section 4.5.3.1.6). */
@@ -134,6 +188,7 @@ public final class MailWriter {
         return true;
     }
 
+    /** @param value unfolded: the library folds it as it writes, and one that was folded before would end too early */
     private static org.apache.james.mime4j.stream.Field field(String name, String value) {
         return UnstructuredFieldImpl.PARSER.parse(new RawField(name, value), null);
     }
@@ -143,17 +198,17 @@ public final class MailWriter {
         return text.replaceAll("\\p{Cntrl}+", " ").strip();
     }
 
-    private static Mailbox mailbox(Address address) {
-        int at = address.email().lastIndexOf('@');
-        String name = oneLine(address.name());
-        return new Mailbox(
-                name.isEmpty() ? null : name,
-                address.email().substring(0, at),
-                address.email().substring(at + 1));
-    }
-
-    private static List<Mailbox> mailboxes(List<Address> addresses) {
-        return addresses.stream().map(MailWriter::mailbox).toList();
+    /** Addresses as they stand in a header: a name in words of ASCII, quoted, or encoded (RFC 5322, section 3.4). */
+    private static String written(List<Address> addresses) {
+        return addresses.stream()
+                .map(one -> {
+                    String name = oneLine(one.name());
+                    String encoded = EncodedWords.encode(name);
+                    return name.isEmpty()
+                            ? one.email()
+                            : "%s <%s>".formatted(encoded.equals(name) ? quotedIfNeeded(name) : encoded, one.email());
+                })
+                .collect(Collectors.joining(", "));
     }
 
     /** Addresses as people write them: with names or without, commas between. */
@@ -166,38 +221,49 @@ public final class MailWriter {
     }
 
     private static String quotedIfNeeded(String name) {
-        return name.matches("[\\p{L}\\p{N} ’'-]+") ? name : '"' + name.replaceAll("[\"\\\\]", "") + '"';
+        return name.matches("[\\p{L}\\p{N} ’'-]+")
+                ? name
+                : '"' + name.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
     }
 
     /**
-     * Reads what a person typed as recipients.
+     * Reads what a person typed as recipients: with commas, semicolons or new lines between.
      *
      * @throws IllegalArgumentException with a sentence for the user if something of it is no address
      */
     public static List<Address> addresses(String typed) {
-        List<Address> all = new ArrayList<>();
-        for (String piece : typed.split("[,;\\n](?=(?:[^\"]*\"[^\"]*\")*[^\"]*$)", -1)) {
-            if (!piece.isBlank()) {
-                all.add(address(piece.strip()));
-            }
-        }
+        List<Address> all = AddressFields.read(withCommas(typed), MAX_READ);
         if (all.size() > MAX_RECIPIENTS) {
-            throw new IllegalArgumentException(
-                    "These are %d recipients; %d is the limit.".formatted(all.size(), MAX_RECIPIENTS));
+            throw new IllegalArgumentException("These are %s recipients; %d is the limit."
+                    .formatted(all.size() < MAX_READ ? String.valueOf(all.size()) : "too many", MAX_RECIPIENTS));
         }
+        all.forEach(one -> check(one, typed));
         return all;
     }
 
-    private static Address address(String piece) {
-        int open = piece.lastIndexOf('<');
-        boolean named = open >= 0 && piece.endsWith(">");
-        String email = named ? piece.substring(open + 1, piece.length() - 1).strip() : piece;
-        if (!email.matches(PLAIN)) {
-            throw new IllegalArgumentException(
-                    "“%s” is no address; write anna@wharf.example, or Anna <anna@wharf.example>.".formatted(piece));
+    /** Semicolons and new lines that are not quoted stand for commas. */
+    private static String withCommas(String typed) {
+        StringBuilder text = new StringBuilder(typed.length());
+        boolean quoted = false;
+        boolean escaped = false;
+        for (int i = 0; i < typed.length(); i++) {
+            char sign = typed.charAt(i);
+            quoted ^= sign == '"' && !escaped;
+            escaped = quoted && sign == '\\' && !escaped;
+            text.append(!quoted && (sign == ';' || sign == '\n') ? ',' : sign);
         }
-        String name = named ? piece.substring(0, open).strip() : "";
-        boolean quoted = name.length() > 1 && name.startsWith("\"") && name.endsWith("\"");
-        return new Address(quoted ? name.substring(1, name.length() - 1) : name, email);
+        return text.toString();
+    }
+
+    /** The parser puts "anna@wharf.example x" together to one address: what nobody typed in one piece is none. */
+    private static void check(Address address, String typed) {
+        String email = address.email();
+        if (email.length() > MAX_ADDRESS || !EMAIL.matches(email) || !typed.contains(email)) {
+            String shown = address.name().isEmpty() ? email : address.name() + " <" + email + ">";
+            throw new IllegalArgumentException(
+                    "“%s” is no address; write anna@wharf.example, or Anna <anna@wharf.example>."
+                            .formatted(
+                                    shown.length() <= MAX_REPEATED ? shown : shown.substring(0, MAX_REPEATED) + "…"));
+        }
     }
 }
