@@ -6,8 +6,6 @@ import java.nio.charset.Charset;
 import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.StandardCharsets;
 import java.nio.charset.UnsupportedCharsetException;
-import org.apache.james.mime4j.codec.DecodeMonitor;
-import org.apache.james.mime4j.codec.DecoderUtil;
 import org.jspecify.annotations.Nullable;
 
 /** Turns bytes into text even where the declared charset is missing, unknown or wrong. */
@@ -31,11 +29,6 @@ final class Charsets {
         } catch (CharacterCodingException e) {
             return new String(bytes, WESTERN);
         }
-    }
-
-    /** Decodes the encoded words of a header (RFC 2047); what is not encoded stays as it is. */
-    static String decodeWords(String header) {
-        return DecoderUtil.decodeEncodedWords(header, DecodeMonitor.SILENT);
     }
 
     private static @Nullable Charset known(String name) {

@@ -37,9 +37,9 @@ final class EncodedWords {
         this.header = header;
     }
 
-    /** Decodes a header; what is no encoded word stays as it is. */
+    /** Decodes a header; what is no encoded word stays as it is. NUL, which is no text, is left out. */
     static String decode(String header) {
-        return header.contains("=?") ? new EncodedWords(header).decode() : header;
+        return (header.contains("=?") ? new EncodedWords(header).decode() : header).replace("\0", "");
     }
 
     /**

@@ -5,28 +5,24 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import org.apache.james.mime4j.stream.Field;
 
-/**
- * A message's header fields, decoded when they are asked for. Of very many only the first are known, of very long ones the
- * beginning.
- */
+/** A message's header fields, decoded when they are asked for. Of very long ones the beginning is known. */
 public final class Headers {
     public static final Headers NONE = new Headers(List.of());
 
-    private static final int MAX_FIELDS = 200;
     private static final int MAX_VALUE = 2000;
 
-    private final List<Field> fields;
+    private final List<HeaderField> fields;
 
-    Headers(List<Field> fields) {
-        this.fields = fields.subList(0, Math.min(fields.size(), MAX_FIELDS));
+    Headers(List<HeaderField> fields) {
+        this.fields = List.copyOf(fields);
     }
 
     /** The values of a field, whatever case its name is written in. */
     public List<String> values(String name) {
+        String key = name.toLowerCase(Locale.ROOT);
         return fields.stream()
-                .filter(field -> field.getName().equalsIgnoreCase(name))
+                .filter(field -> field.name().equals(key))
                 .map(Headers::value)
                 .toList();
     }
@@ -34,13 +30,12 @@ public final class Headers {
     /** The values of all fields by their names in lower case. */
     public Map<String, List<String>> all() {
         Map<String, List<String>> all = new HashMap<>();
-        fields.forEach(
-                field -> all.computeIfAbsent(field.getName().toLowerCase(Locale.ROOT), name -> new ArrayList<>(1))
-                        .add(value(field)));
+        fields.forEach(field ->
+                all.computeIfAbsent(field.name(), name -> new ArrayList<>(1)).add(value(field)));
         return all;
     }
 
-    private static String value(Field field) {
-        return MimeReader.limit(Charsets.decodeWords(MimeReader.raw(field)), MAX_VALUE);
+    private static String value(HeaderField field) {
+        return MimeReader.limit(field.text(), MAX_VALUE);
     }
 }

@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param text the body as plain text, made from the HTML where there is no plain part
  * @param html the HTML body, or null
  * @param parts everything that is not the body
+ * @param cuts what of the message was left out, in sentences; empty where it was read as a whole
  */
 public record ParsedMail(
         String messageId,
@@ -32,7 +33,8 @@ public record ParsedMail(
         String text,
         @Nullable String html,
         List<Part> parts,
-        Headers headers) {
+        Headers headers,
+        List<String> cuts) {
 
     /** Everybody the message is known to be sent to: first by envelope, then To, then Cc. */
     public List<Address> recipients() {

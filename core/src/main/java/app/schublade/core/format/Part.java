@@ -1,24 +1,74 @@
 package app.schublade.core.format;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import org.jspecify.annotations.Nullable;
 
-/**
- * One attachment or embedded picture.
- *
- * @param number its place in the message, from 1
- * @param name a file name without any path, never empty
- * @param type the media type in lower case, without parameters
- * @param contentId what the HTML calls it by (RFC 2392), or null
- * @param content decoded
- */
-@SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
-public record Part(
-        int number, String name, String type, @Nullable String contentId, byte[] content) {
-    public boolean insideHtml() {
-        return contentId != null && type.startsWith("image/");
+/** One attachment or embedded picture; decoded when it is asked for. */
+public final class Part {
+    private final int number;
+    private final String name;
+    private final MimeEntity entity;
+    private final @Nullable String contentId;
+    private int size = -1;
+
+    Part(int number, MimeEntity entity) {
+        this.number = number;
+        this.entity = entity;
+        String given = entity.fileName();
+        name = given == null ? "part-" + number : given;
+        contentId = entity.contentId();
     }
 
-    public int size() {
-        return content.length;
+    /** Its place in the message, from 1. */
+    public int number() {
+        return number;
+    }
+
+    /** A file name without any path, never empty. */
+    public String name() {
+        return name;
+    }
+
+    /** The media type in lower case, without parameters. */
+    public String type() {
+        return entity.type();
+    }
+
+    /** What the HTML calls it by (RFC 2392), or null. */
+    public @Nullable String contentId() {
+        return contentId;
+    }
+
+    public boolean insideHtml() {
+        return contentId != null && type().startsWith("image/");
+    }
+
+    /** The content, decoded piece by piece. */
+    public InputStream open() {
+        return entity.open();
+    }
+
+    /** All of the content, decoded. */
+    public byte[] content() {
+        try (InputStream in = open()) {
+            return in.readAllBytes();
+        } catch (IOException e) {
+            throw new UncheckedIOException("Cannot happen in memory", e);
+        }
+    }
+
+    /** How many bytes the content has. */
+    public synchronized int size() {
+        if (size < 0) {
+            try (InputStream in = open()) {
+                size = (int) Math.min(Integer.MAX_VALUE, in.transferTo(OutputStream.nullOutputStream()));
+            } catch (IOException e) {
+                throw new UncheckedIOException("Cannot happen in memory", e);
+            }
+        }
+        return size;
     }
 }

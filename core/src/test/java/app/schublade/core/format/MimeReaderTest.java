@@ -7,6 +7,7 @@ import app.schublade.core.message.Address;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -54,7 +55,8 @@ class MimeReaderTest {
                         "Dear Tilda,\r\n",
                         null,
                         java.util.List.of(),
-                        Headers.NONE));
+                        Headers.NONE,
+                        List.of()));
         assertThat(mail.headers().values("MESSAGE-id")).containsExactly("<one@halden-foundation.example>");
         assertThat(mail.headers().all()).containsKeys("from", "list-id");
     }

@@ -1,0 +1,73 @@
+package app.schublade.core.format;
+
+import java.nio.ByteBuffer;
+import java.util.Locale;
+import org.apache.james.mime4j.MimeException;
+import org.apache.james.mime4j.codec.DecodeMonitor;
+import org.apache.james.mime4j.dom.field.ParsedField;
+import org.apache.james.mime4j.field.LenientFieldParser;
+import org.apache.james.mime4j.util.ByteArrayBuffer;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A field of a header (RFC 5322, section 2.2), decoded when it is asked for.
+ *
+ * @param name in lower case
+ * @param raw the whole field as it stands in the source, without the end of its last line
+ * @param colon where the value begins: behind it
+ */
+record HeaderField(String name, ByteBuffer raw, int colon) {
+    /** Parameters beyond are none that a program needs. */
+    private static final int MAX_STRUCTURED = 16 * 1024;
+
+    static HeaderField of(ByteBuffer raw, int colon) {
+        StringBuilder name = new StringBuilder(colon);
+        for (int i = 0; i < colon; i++) {
+            name.append((char) raw.get(i));
+        }
+        return new HeaderField(name.toString().strip().toLowerCase(Locale.ROOT), raw, colon);
+    }
+
+    /** The unfolded value, without NUL; bytes that are not ASCII are taken as UTF-8 (RFC 6532), else as windows-1252. */
+    String value() {
+        byte[] bytes = new byte[raw.remaining() - colon - 1];
+        raw.get(colon + 1, bytes);
+        return unfolded(Charsets.decode(bytes, null));
+    }
+
+    /** The value with its encoded words decoded. */
+    String text() {
+        return EncodedWords.decode(value());
+    }
+
+    /** Each end of a line, with the blanks that follow it, is one blank (RFC 5322, section 2.2.3). */
+    private static String unfolded(String text) {
+        StringBuilder line = new StringBuilder(text.length());
+        boolean folded = false;
+        for (int i = 0; i < text.length(); i++) {
+            char sign = text.charAt(i);
+            if (sign == '\r' || sign == '\n') {
+                folded = true;
+            } else if (!folded || (sign != ' ' && sign != '\t')) {
+                if (folded) {
+                    line.append(' ');
+                    folded = false;
+                }
+                line.append(sign);
+            }
+        }
+        return line.toString().replace("\0", "").strip();
+    }
+
+    /** The field as the library understands its value and parameters; null if it cannot. */
+    @Nullable
+    ParsedField parsed() {
+        byte[] bytes = new byte[Math.min(raw.remaining(), MAX_STRUCTURED)];
+        raw.get(0, bytes);
+        try {
+            return LenientFieldParser.parse(new ByteArrayBuffer(bytes, true), DecodeMonitor.SILENT);
+        } catch (MimeException | RuntimeException e) {
+            return null; // The library throws unchecked errors on some broken fields.
+        }
+    }
+}
