@@ -100,14 +100,13 @@ final class BulkRows {
         });
     }
 
-    /** NUL is left out: PostgreSQL has no place for it in text. */
     BulkRows text(@Nullable String value) {
         return value == null ? absent() : bytes(utf8(value));
     }
 
     /** For a column of type {@code jsonb}: its binary form is a version and the text. */
     BulkRows json(String value) {
-        byte[] text = utf8(value.replace("\\u0000", ""));
+        byte[] text = utf8(value);
         return write(() -> {
             out.writeInt(1 + text.length);
             out.writeByte(1);
@@ -172,8 +171,7 @@ final class BulkRows {
     }
 
     private static byte[] utf8(String text) {
-        String clean = text.indexOf('\0') < 0 ? text : text.replace("\0", "");
-        return clean.getBytes(StandardCharsets.UTF_8);
+        return TextGate.clean(text).getBytes(StandardCharsets.UTF_8);
     }
 
     /** Sends the rows, within the transaction that is going on. */

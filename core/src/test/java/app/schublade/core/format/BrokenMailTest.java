@@ -3,6 +3,7 @@ package app.schublade.core.format;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.message.Address;
+import app.schublade.standin.BrokenMail;
 import jakarta.mail.Multipart;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;

@@ -1,4 +1,4 @@
-package app.schublade.core.format;
+package app.schublade.standin;
 
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
