@@ -24,3 +24,11 @@ create table put_aside (
     next_at timestamptz,
     primary key (mailbox_id, name)
 );
+
+-- Messages that were kept as they came, because they could not be read or stored as they were read; a later version of the
+-- reader tries again.
+create table kept_as_it_came (
+    message_id bigint primary key references message on delete cascade,
+    reason text not null,
+    reader int not null
+);

@@ -75,6 +75,14 @@ public class AsideStore {
                 .collect(Collectors.toSet());
     }
 
+    /** The names of all messages of a folder that were not given at the last try. */
+    public Set<String> known(Mailbox mailbox) {
+        return Set.copyOf(jdbc.sql("select name from put_aside where mailbox_id = ?")
+                .param(mailbox.id())
+                .query(String.class)
+                .list());
+    }
+
     /** These were given after all, or are gone. */
     public void settled(Mailbox mailbox, Collection<String> names) {
         jdbc.sql("delete from put_aside where mailbox_id = ? and name = any(?)")

@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.work.Background;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -34,10 +35,12 @@ class ChangeWire implements SmartLifecycle {
     private final JdbcClient jdbc;
     private final DataSource source;
     private final ApplicationEventPublisher events;
+    private final Background background;
     private volatile boolean running;
     private @Nullable Thread thread;
 
-    ChangeWire(JdbcClient jdbc, DataSource source, ApplicationEventPublisher events) {
+    ChangeWire(JdbcClient jdbc, DataSource source, ApplicationEventPublisher events, Background background) {
+        this.background = background;
         this.jdbc = jdbc;
         this.source = source;
         this.events = events;
@@ -57,10 +60,7 @@ class ChangeWire implements SmartLifecycle {
     @Override
     public void start() {
         running = true;
-        Thread listener = new Thread(this::listen, "change-wire");
-        listener.setDaemon(true);
-        listener.start();
-        thread = listener;
+        thread = background.start("change-wire", this::listen);
     }
 
     private void listen() {
@@ -74,8 +74,8 @@ class ChangeWire implements SmartLifecycle {
                 }
                 hearAll(connection.unwrap(PGConnection.class));
                 statement.execute("unlisten mail_changed");
-            } catch (SQLException | RuntimeException e) {
-                LOG.warn("Changes of other processes are not heard of for a moment: {}", e.getMessage());
+            } catch (SQLException | RuntimeException | Error e) {
+                LOG.warn("Changes of other processes are not heard of for a moment", e);
                 again = true;
                 pause();
             }

@@ -92,6 +92,11 @@ public class MailboxStore {
         return query("b.account_id = ? and b.folder_id = ?", accountId, folderId);
     }
 
+    /** The Inbox of an account, once it is known. */
+    public Optional<Mailbox> inbox(long accountId) {
+        return query("b.account_id = ? and f.use = 'INBOX'", accountId);
+    }
+
     public Optional<Mailbox> byId(long id) {
         return query("b.id = ?", id);
     }

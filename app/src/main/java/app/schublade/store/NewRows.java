@@ -24,7 +24,13 @@ final class NewRows {
     NewRows(Account account, Mailbox mailbox, Map<Long, Incoming> messages) {
         this.account = account;
         this.messages = messages;
-        beside = List.of(heads(), texts(), sources(), labels(), copies(mailbox));
+        beside = List.of(heads(account, messages), texts(messages), sources(), labels(), copies(mailbox));
+    }
+
+    /** The rows of what a message says, for one that is stored already. */
+    static List<BulkRows> content(Account account, long messageId, Incoming read) {
+        Map<Long, Incoming> one = Map.of(messageId, read);
+        return List.of(heads(account, one), texts(one));
     }
 
     /**
@@ -75,7 +81,7 @@ final class NewRows {
         return bulk;
     }
 
-    private BulkRows heads() {
+    private static BulkRows heads(Account account, Map<Long, Incoming> messages) {
         BulkRows bulk = new BulkRows(
                 "message_head",
                 "message_id",
@@ -131,7 +137,7 @@ final class NewRows {
         return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
     }
 
-    private BulkRows texts() {
+    private static BulkRows texts(Map<Long, Incoming> messages) {
         BulkRows bulk = new BulkRows("message_text", "message_id", "body");
         messages.forEach((id, incoming) -> {
             String text = incoming.mail().text();

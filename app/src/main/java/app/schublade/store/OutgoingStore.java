@@ -8,6 +8,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.UUID;
@@ -176,16 +177,21 @@ public class OutgoingStore {
                         """).params(userId, id).update();
     }
 
-    /** Claims the next message that is due, for this process alone. */
+    /**
+     * Claims the next message that is due, for this process alone.
+     *
+     * @param except accounts whose messages have to wait
+     */
     @Transactional
-    public Optional<Outgoing> claim() {
+    public Optional<Outgoing> claim(Collection<Long> except) {
         return jdbc.sql("""
                         update outgoing set due_at = now() + make_interval(secs => ?), claimed = true where id = (
                             select id from outgoing where state in ('WAITING', 'SENT') and due_at <= now()
+                                and account_id <> all(?)
                             order by due_at limit 1 for update skip locked)
                         returning *
                         """)
-                .param(CLAIM.toSeconds())
+                .params(CLAIM.toSeconds(), except.toArray(Long[]::new))
                 .query(OutgoingStore::outgoing)
                 .optional();
     }

@@ -4,11 +4,13 @@ import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.store.Account;
+import app.schublade.store.Mailbox;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.ThreadLocalRandom;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -30,13 +32,16 @@ final class AccountWorker {
     private static final Duration LOOK_AT_POP = Duration.ofSeconds(60);
     private static final Duration POLL = Duration.ofMillis(1500);
     private static final int LONGEST_PAUSE_SECONDS = 300;
+    private static final int READ_AGAIN = 100;
 
     private final long id;
     private final int version;
     private final WorkerTools tools;
-    private final Thread thread;
     private final Semaphore wake = new Semaphore(0);
-    private int failures;
+    private final AtomicInteger failures = new AtomicInteger();
+    private final FetchPace pace = new FetchPace(() -> failures.set(0));
+    private @Nullable Thread thread;
+    private volatile boolean waitsForUser;
     private volatile boolean stopped;
     private volatile boolean newsElsewhere;
     private volatile @Nullable ImapConnection open;
@@ -45,8 +50,6 @@ final class AccountWorker {
         this.id = id;
         this.version = version;
         this.tools = tools;
-        this.thread = new Thread(this::run, "account-" + id);
-        this.thread.setDaemon(true);
     }
 
     /** Of the account's servers and settings that it works with. */
@@ -55,7 +58,13 @@ final class AccountWorker {
     }
 
     void start() {
-        thread.start();
+        thread = tools.background().start("account-" + id, this::run);
+    }
+
+    /** Whether it does its work, or rightly waits for its user; else something has ended it that should not. */
+    boolean isRunning() {
+        Thread running = thread;
+        return waitsForUser || (running != null && running.isAlive());
     }
 
     /** There may be something to do: new mail, or an order. */
@@ -74,8 +83,11 @@ final class AccountWorker {
         stopped = true;
         wake.release();
         close();
+        Thread running = thread;
         try {
-            thread.join(5000);
+            if (running != null) {
+                running.join(5000);
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
@@ -93,14 +105,34 @@ final class AccountWorker {
             try {
                 Account account = tools.accounts().byId(id).orElse(null);
                 if (account == null || account.state().waitsForUser()) {
+                    waitsForUser = true;
                     return;
                 }
                 serve(account);
-            } catch (RuntimeException e) {
-                // The database is away, or there is a mistake here. Neither may end the work for good.
+            } catch (RuntimeException | Error e) {
+                // The database is away, or there is a mistake here. Neither may end the work for good, or be kept
+                // quiet.
                 LOG.error("The work for account {} failed", id, e);
-                await(pause(++failures));
+                Duration pause = pause(failures.incrementAndGet());
+                tellOfFailure(pause);
+                awaitAll(pause);
             }
+        }
+    }
+
+    private void tellOfFailure(Duration pause) {
+        try {
+            tools.accounts()
+                    .byId(id)
+                    .ifPresent(account -> tools.progress()
+                            .trouble(
+                                    account,
+                                    Account.State.AWAY,
+                                    "Its mail could not be stored or told of: something failed here, not at its server."
+                                            + " It is tried again; the log has the details.",
+                                    Instant.now().plus(pause)));
+        } catch (RuntimeException e) {
+            LOG.error("That account {} failed could not be noted", id, e); // The database itself is away.
         }
     }
 
@@ -115,7 +147,7 @@ final class AccountWorker {
             if (stopped) {
                 return;
             }
-            Duration pause = pause(++failures);
+            Duration pause = pause(failures.incrementAndGet());
             boolean hopeless = e.kind().needsUser()
                     && !(e.kind() == MailException.Kind.LOGIN_REFUSED
                             && tools.keyring().anotherMayDo(id));
@@ -160,10 +192,10 @@ final class AccountWorker {
 
     /** POP3: a conversation is short, and shows only what was there when it began. */
     private void fetch(Account account) throws MailException {
-        PopLook look = new PopLook(account, tools, Intake.MAX_BYTES, () -> failures = 0);
+        PopLook look = new PopLook(account, tools, Intake.MAX_BYTES, () -> failures.set(0));
         while (!stopped) {
             look.look(tools.keyring().of(account), PATIENCE);
-            failures = 0;
+            failures.set(0);
             tools.progress().connected(account);
             boolean caughtUp = tools.catchUp(id);
             awaitAll(caughtUp ? LOOK_AT_POP : Duration.ofMillis(1)); // What the user does is nothing to its server.
@@ -173,9 +205,9 @@ final class AccountWorker {
     private void converse(Account account) throws MailException {
         Credentials credentials = tools.keyring().of(account);
         try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE);
-                InboxWatch watch = new InboxWatch(account, tools.keyring(), this::wake)) {
+                InboxWatch watch = new InboxWatch(account, tools.keyring(), tools.background(), this::wake)) {
             open = imap;
-            FolderLook look = new FolderLook(account, tools, imap);
+            FolderLook look = new FolderLook(account, tools, imap, pace);
             OrderRunner orders = new OrderRunner(account, tools, imap);
             FolderOrders folders = new FolderOrders(account, tools, imap);
             orders.run(); // First, so that a copy made by a move that was cut off is not taken for another message.
@@ -185,14 +217,22 @@ final class AccountWorker {
                 look.inbox().look();
                 orders.run();
             });
-            failures = 0;
+            failures.set(0);
             tools.progress().connected(account);
             tools.progress().tell(account, "Connected to " + account.host() + ".");
+            tools.mailboxes().inbox(id).ifPresent(inbox -> readAgain(account, inbox));
             watch.start();
             Duration pause = imap.looksCheaply() ? LOOK_AT_EVERYTHING_CHEAPLY : LOOK_AT_EVERYTHING;
             stayInAgreement(look, orders, folders, watch, clear ? pause : LOOK_AGAIN, pause);
         } finally {
             open = null;
+        }
+    }
+
+    /** What an older version could not read. */
+    private void readAgain(Account account, Mailbox inbox) {
+        while (!stopped && !tools.storing().readAgain(account, inbox, READ_AGAIN)) {
+            tools.progress().tell(account, "Messages that could not be read are read again.");
         }
     }
 

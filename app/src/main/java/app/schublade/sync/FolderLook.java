@@ -1,6 +1,5 @@
 package app.schublade.sync;
 
-import app.schublade.mail.Fetched;
 import app.schublade.mail.FolderStatus;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
@@ -14,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /**
@@ -40,13 +40,13 @@ final class FolderLook {
     private final Set<String> toldOf = new HashSet<>();
     private boolean complete = true;
 
-    FolderLook(Account account, WorkerTools tools, ImapConnection imap) {
+    FolderLook(Account account, WorkerTools tools, ImapConnection imap, FetchPace pace) {
         this.account = account;
         this.tools = tools;
         this.imap = imap;
         list = new FolderList(account, tools, imap);
         comparison = new FolderComparison(account, tools, imap);
-        intake = new Intake(account, tools, imap);
+        intake = new Intake(account, tools, imap, pace);
         news = new InboxNews(tools, imap, comparison, intake);
     }
 
@@ -148,10 +148,10 @@ final class FolderLook {
         long first = opened.uidNext();
         List<Long> uids = boxed(opened.messages() == 0 ? new long[0] : imap.uids());
         for (int end = uids.size(); end > 0; end -= BATCH) {
-            List<Fetched> some = imap.fetchIds(uids.subList(Math.max(0, end - BATCH), end));
-            List<Long> later = some.stream()
-                    .filter(one -> one.received().isAfter(time))
-                    .map(Fetched::uid)
+            Map<Long, Instant> some = imap.received(uids.get(Math.max(0, end - BATCH)), uids.get(end - 1));
+            List<Long> later = some.entrySet().stream()
+                    .filter(one -> one.getValue().isAfter(time))
+                    .map(Map.Entry::getKey)
                     .toList();
             first = later.stream().reduce(first, Math::min);
             if (later.size() < some.size()) {

@@ -3,6 +3,7 @@ package app.schublade.sync;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.store.Account;
+import app.schublade.work.Background;
 import java.time.Duration;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -19,21 +20,21 @@ final class InboxWatch implements AutoCloseable {
     private final Account account;
     private final Keyring keyring;
     private final Runnable changed;
-    private final Thread thread;
+    private final Background background;
+    private @Nullable Thread thread;
     private volatile boolean watching;
     private volatile boolean closed;
     private volatile @Nullable ImapConnection open;
 
-    InboxWatch(Account account, Keyring keyring, Runnable changed) {
+    InboxWatch(Account account, Keyring keyring, Background background, Runnable changed) {
         this.account = account;
         this.keyring = keyring;
         this.changed = changed;
-        this.thread = new Thread(this::run, "watch-" + account.id());
-        this.thread.setDaemon(true);
+        this.background = background;
     }
 
     void start() {
-        thread.start();
+        thread = background.start("watch-" + account.id(), this::run);
     }
 
     /** Whether the server will tell of new mail; if not, it must be asked. */
@@ -56,8 +57,11 @@ final class InboxWatch implements AutoCloseable {
                     closed = true; // The worker meets the same, and tells.
                 }
                 LOG.debug("{} is not watched: {}", account.address(), e.getMessage());
+            } catch (RuntimeException | Error e) {
+                LOG.error("{} is not watched for a moment", account.address(), e);
+            } finally {
+                watching = false;
             }
-            watching = false;
             pause();
         }
     }
@@ -77,6 +81,8 @@ final class InboxWatch implements AutoCloseable {
         if (connection != null) {
             connection.close();
         }
-        thread.interrupt();
+        if (thread != null) {
+            thread.interrupt();
+        }
     }
 }

@@ -7,13 +7,13 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
-import app.schublade.store.Incoming;
 import app.schublade.store.Mailbox;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.ToIntFunction;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -33,22 +33,28 @@ final class Intake {
     private final WorkerTools tools;
     private final ImapConnection imap;
     /** While some messages are stored and the next are made ready for it, others are fetched and read. */
-    private final Sideline sideline = new Sideline("storing", 2);
+    private final Sideline sideline;
+
+    private final Fetcher fetcher;
+    private final FetchPace pace;
 
     private Gathered gathered = Gathered.NOTHING;
 
-    Intake(Account account, WorkerTools tools, ImapConnection imap) {
+    Intake(Account account, WorkerTools tools, ImapConnection imap, FetchPace pace) {
         this.account = account;
         this.tools = tools;
         this.imap = imap;
+        this.pace = pace;
+        sideline = new Sideline(tools.background(), "storing", 2);
+        fetcher = new Fetcher(account, tools, imap, pace);
     }
 
     /** How a batch was taken in. */
     enum Taken {
         /** Both sides agree. */
         WHOLLY,
-        /** All of it is known, but the server has not been told yet what the user did with some of it. */
-        USER_IS_AHEAD,
+        /** The server has not been told yet what the user did with some of it, or does not give some of it. */
+        PARTLY,
         /** The folder was renumbered meanwhile, so that its UIDs are void. */
         NOT
     }
@@ -64,8 +70,8 @@ final class Intake {
         Set<Long> known = strays.values().stream().map(Sighting::uid).collect(Collectors.toSet());
         List<Long> unknown = uids.stream().filter(uid -> !known.contains(uid)).toList();
         boolean agreed = tools.marks().found(account, mailbox, strays);
-        read(unknown, letters -> gather(mailbox, letters));
-        return agreed ? Taken.WHOLLY : Taken.USER_IS_AHEAD;
+        int taken = read(mailbox, fetcher.wanted(mailbox, unknown), letters -> gather(mailbox, letters));
+        return agreed && taken == unknown.size() ? Taken.WHOLLY : Taken.PARTLY;
     }
 
     /** Waits until everything that was taken in is stored. */
@@ -120,19 +126,19 @@ final class Intake {
      *     tell whether it was moved or copied; it is left for that
      */
     boolean takeNews(Mailbox inbox, List<Long> uids) throws MailException {
-        int taken = read(uids, news -> {
+        List<Long> wanted = fetcher.wanted(inbox, uids);
+        int taken = read(inbox, wanted, news -> {
             List<Letter> unknown =
                     news.stream().filter(one -> !isKnownElsewhere(inbox, one)).toList();
             store(inbox, unknown, false);
             return unknown.size();
         });
-        return taken == uids.size();
+        return taken == wanted.size();
     }
 
     private void store(Mailbox mailbox, List<Letter> letters, boolean afterLook) {
-        List<Incoming> opened =
-                tools.opener().open(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
-        tools.intake().store(account, mailbox, opened);
+        tools.storing().store(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
+        pace.stored();
     }
 
     private boolean isKnownElsewhere(Mailbox mailbox, Letter one) {
@@ -145,31 +151,39 @@ final class Intake {
      * holds few of those.
      *
      * @param taker takes them, and returns of how many it is sure
-     * @return of how many of them all the taker is sure
+     * @return of how many of them all the taker is sure, and how many are marked as deleted
      */
-    private int read(List<Long> uids, ToIntFunction<List<Letter>> taker) throws MailException {
-        List<Letter> small = new ArrayList<>();
+    private int read(Mailbox mailbox, List<Long> uids, ToIntFunction<List<Letter>> taker) throws MailException {
+        AtomicInteger sure = new AtomicInteger();
         List<Long> large = new ArrayList<>();
-        for (Fetched one : imap.fetch(uids, SMALL_BYTES)) {
-            if (one.isWhole() && !one.sighting().deleted()) {
-                small.add(Letter.read(one));
-            } else if (!one.sighting().deleted()) {
-                large.add(one.uid());
+        fetcher.fetch(mailbox, uids, set -> imap.fetchSome(set, SMALL_BYTES), given -> {
+            List<Letter> small = new ArrayList<>();
+            for (Fetched one : given) {
+                if (one.sighting().deleted()) {
+                    sure.incrementAndGet();
+                } else if (one.isWhole()) {
+                    small.add(Letter.read(one));
+                } else {
+                    large.add(one.uid());
+                }
             }
-        }
-        int sure = taker.applyAsInt(small);
+            sure.addAndGet(taker.applyAsInt(small));
+        });
         for (long uid : large) {
-            sure += taker.applyAsInt(imap.fetch(List.of(uid), MAX_BYTES).stream()
-                    .map(Letter::read)
-                    .toList());
+            fetcher.fetch(
+                    mailbox,
+                    List.of(uid),
+                    set -> imap.fetchSome(set, MAX_BYTES),
+                    given -> sure.addAndGet(
+                            taker.applyAsInt(given.stream().map(Letter::read).toList())));
         }
-        return sure;
+        return sure.get();
     }
 
     /** Recognises strays among messages of the open folder and notes that they lie there; by id. */
     private Map<Long, Sighting> strays(Mailbox mailbox, List<Long> uids) throws MailException {
         Map<Long, Sighting> located = new HashMap<>();
-        for (Fetched glance : glances(uids)) {
+        for (Fetched glance : glances(mailbox, fetcher.wanted(mailbox, uids))) {
             List<Long> strays = tools.intake().straysLike(account.id(), Identity.of(glance.source()), glance.size());
             if (!strays.isEmpty()) {
                 tools.copies().locate(strays.get(0), mailbox.id(), glance.uid());
@@ -179,19 +193,21 @@ final class Intake {
         return located;
     }
 
-    private List<Fetched> glances(List<Long> uids) throws MailException {
+    private List<Fetched> glances(Mailbox mailbox, List<Long> uids) throws MailException {
         List<Fetched> glances = new ArrayList<>();
         List<Long> withoutId = new ArrayList<>();
-        for (Fetched glance : imap.fetchIds(uids)) {
-            if (Identity.isDigest(Identity.of(glance.source()))) {
-                withoutId.add(glance.uid());
-            } else {
-                glances.add(glance);
-            }
-        }
-        if (!withoutId.isEmpty()) {
-            glances.addAll(imap.fetchHeaders(withoutId));
-        }
+        fetcher.fetch(
+                mailbox,
+                uids,
+                imap::fetchSomeIds,
+                given -> given.forEach(glance -> {
+                    if (Identity.isDigest(Identity.of(glance.source()))) {
+                        withoutId.add(glance.uid());
+                    } else {
+                        glances.add(glance);
+                    }
+                }));
+        fetcher.fetch(mailbox, withoutId, imap::fetchSomeHeaders, glances::addAll);
         return glances;
     }
 }

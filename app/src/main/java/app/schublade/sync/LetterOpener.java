@@ -102,6 +102,18 @@ class LetterOpener {
                 .toList();
     }
 
+    /** A letter on which no rule acts. */
+    Incoming withoutRules(Account account, Mailbox mailbox, Letter letter) {
+        return open(
+                account.ownAddresses(),
+                trays.sorter(account.userId()),
+                mailbox,
+                letter,
+                places.keywords(account.userId()),
+                null,
+                Set.of());
+    }
+
     /** What is new has come to the Inbox, or has gone through the script that files mail on the server. */
     private static boolean isNew(Account account, Mailbox mailbox, Letter letter) {
         return mailbox.inbox()

@@ -199,7 +199,13 @@ final class PopLook {
             if (listed.isEmpty()) {
                 return;
             }
-            tools.pop().store(account, inbox, tools.opener().open(account, inbox, letters, one -> false), listed, next);
+            tools.storing()
+                    .store(
+                            account,
+                            inbox,
+                            letters,
+                            one -> false,
+                            opened -> tools.pop().store(account, inbox, opened, listed, next));
             List<String> ids = listed.stream().map(PopStore.Listed::id).toList();
             tools.aside().settled(inbox, ids);
             fetchedNow.addAll(ids);

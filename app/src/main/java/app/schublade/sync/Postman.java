@@ -18,12 +18,14 @@ import app.schublade.store.OutgoingStore;
 import app.schublade.store.OutgoingStore.Outgoing;
 import app.schublade.store.OutgoingStore.State;
 import app.schublade.store.PlaceStore;
+import app.schublade.work.Background;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
@@ -38,6 +40,7 @@ class Postman extends Round {
     private static final Duration LONGEST_PAUSE = Duration.ofMinutes(30);
     private static final int FIRST_PAUSE_SECONDS = 20;
     private static final int MAX_DOUBLINGS = 10;
+    private static final int AT_ONCE = 20;
 
     private final OutgoingStore outgoing;
     private final AccountStore accounts;
@@ -46,6 +49,9 @@ class Postman extends Round {
     private final Keyring keyring;
     private final Synchroniser synchroniser;
     private final ApplicationEventPublisher events;
+    private final Background background;
+    /** Accounts whose server is being spoken to. */
+    private final Set<Long> busy = ConcurrentHashMap.newKeySet();
 
     Postman(
             OutgoingStore outgoing,
@@ -54,8 +60,10 @@ class Postman extends Round {
             PlaceStore places,
             Keyring keyring,
             Synchroniser synchroniser,
-            ApplicationEventPublisher events) {
-        super("postman", Duration.ofSeconds(1));
+            ApplicationEventPublisher events,
+            Background background) {
+        super(background, "postman", Duration.ofSeconds(1));
+        this.background = background;
         this.synchroniser = synchroniser;
         this.outgoing = outgoing;
         this.accounts = accounts;
@@ -67,9 +75,23 @@ class Postman extends Round {
 
     @Override
     void go() {
-        for (Optional<Outgoing> next = outgoing.claim(); next.isPresent(); next = outgoing.claim()) {
-            carry(next.get());
+        for (Optional<Outgoing> next = claim(); next.isPresent(); next = claim()) {
+            Outgoing one = next.get();
+            long account = one.text().accountId();
+            busy.add(account);
+            // Each in a thread of its own: a server that takes its time holds up its own account alone.
+            background.start("postman-" + account, () -> {
+                try {
+                    carry(one);
+                } finally {
+                    busy.remove(account);
+                }
+            });
         }
+    }
+
+    private Optional<Outgoing> claim() {
+        return busy.size() >= AT_ONCE ? Optional.empty() : outgoing.claim(busy);
     }
 
     private void carry(Outgoing one) {

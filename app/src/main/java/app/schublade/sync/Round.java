@@ -1,24 +1,21 @@
 package app.schublade.sync;
 
+import app.schublade.work.Background;
 import java.time.Duration;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
+import java.util.concurrent.ScheduledFuture;
 import org.jspecify.annotations.Nullable;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 
 /** Goes its round again and again, from the start of the application to its end; what fails waits for the next one. */
 abstract class Round implements SmartLifecycle {
-    private static final Logger LOG = LoggerFactory.getLogger(Round.class);
-
+    private final Background background;
     private final String name;
     private final Duration pause;
-    private @Nullable ScheduledExecutorService clock;
+    private @Nullable ScheduledFuture<?> going;
 
     /** @param pause between the end of a round and the beginning of the next one */
-    Round(String name, Duration pause) {
+    Round(Background background, String name, Duration pause) {
+        this.background = background;
         this.name = name;
         this.pause = pause;
     }
@@ -28,33 +25,19 @@ abstract class Round implements SmartLifecycle {
 
     @Override
     public void start() {
-        ScheduledExecutorService timer = Executors.newSingleThreadScheduledExecutor(work -> {
-            Thread thread = new Thread(work, name);
-            thread.setDaemon(true);
-            return thread;
-        });
-        timer.scheduleWithFixedDelay(this::tryToGo, pause.toMillis(), pause.toMillis(), TimeUnit.MILLISECONDS);
-        clock = timer;
-    }
-
-    private void tryToGo() {
-        try {
-            go();
-        } catch (RuntimeException e) {
-            LOG.warn("The {} comes again: {}", name, e.getMessage());
-        }
+        going = background.every(name, pause, this::go);
     }
 
     @Override
     public void stop() {
-        if (clock != null) {
-            clock.shutdownNow();
-            clock = null;
+        if (going != null) {
+            going.cancel(true);
+            going = null;
         }
     }
 
     @Override
     public boolean isRunning() {
-        return clock != null;
+        return going != null;
     }
 }

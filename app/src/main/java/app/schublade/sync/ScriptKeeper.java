@@ -12,10 +12,12 @@ import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.ScriptStore;
 import app.schublade.store.ScriptStore.ServerScript;
+import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /**
@@ -32,6 +34,7 @@ public class ScriptKeeper extends Round {
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final Duration PAUSE = Duration.ofMinutes(2);
+    private static final int AT_ONCE = 10;
 
     private final ScriptStore scripts;
     private final AccountStore accounts;
@@ -39,6 +42,8 @@ public class ScriptKeeper extends Round {
     private final MailboxStore mailboxes;
     private final RuleStore rules;
     private final Keyring keyring;
+    private final Background background;
+    private final Set<Long> busy = ConcurrentHashMap.newKeySet();
 
     ScriptKeeper(
             ScriptStore scripts,
@@ -46,8 +51,10 @@ public class ScriptKeeper extends Round {
             PlaceStore places,
             MailboxStore mailboxes,
             RuleStore rules,
-            Keyring keyring) {
-        super("script keeper", Duration.ofSeconds(2));
+            Keyring keyring,
+            Background background) {
+        super(background, "script keeper", Duration.ofSeconds(2));
+        this.background = background;
         this.scripts = scripts;
         this.accounts = accounts;
         this.places = places;
@@ -58,9 +65,21 @@ public class ScriptKeeper extends Round {
 
     @Override
     void go() {
-        for (Optional<ServerScript> next = scripts.claim(); next.isPresent(); next = scripts.claim()) {
-            keep(next.get());
+        for (Optional<ServerScript> next = claim(); next.isPresent(); next = claim()) {
+            ServerScript one = next.get();
+            busy.add(one.accountId());
+            background.start("script-keeper-" + one.accountId(), () -> {
+                try {
+                    keep(one);
+                } finally {
+                    busy.remove(one.accountId());
+                }
+            });
         }
+    }
+
+    private Optional<ServerScript> claim() {
+        return busy.size() >= AT_ONCE ? Optional.empty() : scripts.claim();
     }
 
     private void keep(ServerScript there) {

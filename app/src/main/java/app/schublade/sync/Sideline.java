@@ -1,18 +1,21 @@
 package app.schublade.sync;
 
+import app.schublade.work.Background;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.FutureTask;
-import org.jspecify.annotations.Nullable;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 
 /** Work beside its owner's: a few pieces at a time. */
 final class Sideline {
+    private final Background background;
     private final String name;
     private final int atOnce;
-    private final Deque<FutureTask<@Nullable Void>> going = new ArrayDeque<>();
+    private final Deque<Future<?>> going = new ArrayDeque<>();
 
-    Sideline(String name, int atOnce) {
+    Sideline(Background background, String name, int atOnce) {
+        this.background = background;
         this.name = name;
         this.atOnce = atOnce;
     }
@@ -22,11 +25,7 @@ final class Sideline {
         while (going.size() >= atOnce) {
             awaitFirst();
         }
-        FutureTask<@Nullable Void> next = new FutureTask<>(work, null);
-        Thread thread = new Thread(next, name);
-        thread.setDaemon(true);
-        thread.start();
-        going.add(next);
+        going.add(background.begin(name, Executors.callable(work)));
     }
 
     /** Waits for the end of all that was begun; throws what the first that failed has failed with. */

@@ -3,14 +3,13 @@ package app.schublade.sync;
 import app.schublade.store.Account;
 import app.schublade.store.LeaseStore;
 import app.schublade.store.MailChanged;
+import java.time.Duration;
 import java.util.Iterator;
 import java.util.Map;
 import java.util.Set;
 import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
+import java.util.concurrent.ScheduledFuture;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -28,7 +27,7 @@ import org.springframework.transaction.event.TransactionalEventListener;
 @Component
 public class Synchroniser implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Synchroniser.class);
-    private static final long RENEW_SECONDS = 5;
+    private static final Duration RENEW = Duration.ofSeconds(5);
 
     private final String process;
     private final LeaseStore leases;
@@ -37,7 +36,7 @@ public class Synchroniser implements SmartLifecycle {
     private final Set<Long> forgotten = ConcurrentHashMap.newKeySet();
     private volatile boolean running;
     private long renewed;
-    private @Nullable ScheduledExecutorService clock;
+    private @Nullable ScheduledFuture<?> renewing;
 
     /** @param process a name that no other process has; one that starts again under its name has its accounts back at once */
     public Synchroniser(@Value("${schublade.process:}") String process, LeaseStore leases, WorkerTools tools) {
@@ -50,13 +49,8 @@ public class Synchroniser implements SmartLifecycle {
     public void start() {
         running = true;
         renewed = System.nanoTime();
-        ScheduledExecutorService timer = Executors.newSingleThreadScheduledExecutor(work -> {
-            Thread thread = new Thread(work, "leases");
-            thread.setDaemon(true);
-            return thread;
-        });
-        timer.scheduleWithFixedDelay(this::renew, 0, RENEW_SECONDS, TimeUnit.SECONDS);
-        clock = timer;
+        tools.background().later("leases", Duration.ZERO, this::renew);
+        renewing = tools.background().every("leases", RENEW, this::renew);
     }
 
     private synchronized void renew() {
@@ -101,7 +95,7 @@ public class Synchroniser implements SmartLifecycle {
     /** Begins to serve an account, anew if it has been given other servers or settings since. */
     private void serve(long account, int version) {
         AccountWorker before = workers.get(account);
-        if (before != null && before.version() == version) {
+        if (before != null && before.version() == version && before.isRunning()) {
             return;
         }
         stopped(account);
@@ -163,8 +157,8 @@ public class Synchroniser implements SmartLifecycle {
     @Override
     public synchronized void stop() {
         running = false;
-        if (clock != null) {
-            clock.shutdownNow();
+        if (renewing != null) {
+            renewing.cancel(true);
         }
         stopAll();
         try {

@@ -1,21 +1,32 @@
 package app.schublade.sync;
 
 import app.schublade.store.TicklerStore;
+import app.schublade.work.Background;
 import java.time.Duration;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** Looks every minute what is to come back from the tickler. Several processes may: who comes second finds nothing left. */
 @Component
 class TicklerClock extends Round {
+    private static final Logger LOG = LoggerFactory.getLogger(TicklerClock.class);
+
     private final TicklerStore tickler;
 
-    TicklerClock(TicklerStore tickler) {
-        super("tickler clock", Duration.ofMinutes(1));
+    TicklerClock(TicklerStore tickler, Background background) {
+        super(background, "tickler clock", Duration.ofMinutes(1));
         this.tickler = tickler;
     }
 
     @Override
     void go() {
-        tickler.users().forEach(tickler::bringBack);
+        for (long user : tickler.users()) {
+            try {
+                tickler.bringBack(user);
+            } catch (RuntimeException e) {
+                LOG.error("The tickler of user {} failed; it is tried again", user, e); // The others' days come too.
+            }
+        }
     }
 }

@@ -6,9 +6,11 @@ import app.schublade.store.ConversationStore;
 import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
 import app.schublade.store.IntakeStore;
+import app.schublade.store.KeptStore;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PopStore;
+import app.schublade.work.Background;
 import org.springframework.stereotype.Component;
 
 /** What every worker works with. */
@@ -23,10 +25,13 @@ record WorkerTools(
         Copier copier,
         PopStore pop,
         AsideStore aside,
+        KeptStore kept,
         MarkSync marks,
         LetterOpener opener,
+        Storing storing,
         Keyring keyring,
-        Progress progress) {
+        Progress progress,
+        Background background) {
     private static final int JOINED = 2_000;
     private static final int INDEXED = 500;
 

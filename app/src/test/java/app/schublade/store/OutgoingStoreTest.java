@@ -52,8 +52,10 @@ class OutgoingStoreTest {
     void oneProcessHandsInWhatIsDue() {
         long later = waiting(Duration.ofMinutes(1));
         long due = waiting(Duration.ZERO);
-        assertThat(outgoing.claim()).map(Outgoing::id).contains(due);
-        assertThat(outgoing.claim()).as("one is claimed, the other is not due").isEmpty();
+        assertThat(outgoing.claim(List.of())).map(Outgoing::id).contains(due);
+        assertThat(outgoing.claim(List.of()))
+                .as("one is claimed, the other is not due")
+                .isEmpty();
         outgoing.handedIn(due);
         assertThat(state(due)).isEqualTo(State.SENT);
         outgoing.done(due);
@@ -64,7 +66,7 @@ class OutgoingStoreTest {
     void whatIsBeingHandedInCannotBeTakenBackNorChanged() {
         long id = waiting(Duration.ZERO);
         assertThat(outgoing.keep(user, id, text)).as("it is on its way").isFalse();
-        assertThat(outgoing.claim()).isPresent();
+        assertThat(outgoing.claim(List.of())).isPresent();
         assertThat(outgoing.recall(user, id)).as("a process has it").isFalse();
         outgoing.later(id, "Away.", Duration.ofMinutes(1));
         assertThat(outgoing.recall(user, id)).as("it was not taken").isTrue();
@@ -75,19 +77,19 @@ class OutgoingStoreTest {
     @Test
     void whatWasRefusedIsWrittenOnAndWhatIsKeptHereCanBeThrownAway() {
         long id = waiting(Duration.ZERO);
-        assertThat(outgoing.claim()).isPresent();
+        assertThat(outgoing.claim(List.of())).isPresent();
         outgoing.refused(id, "Nobody of that name.");
         assertThat(state(id)).isEqualTo(State.REFUSED);
         assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), Duration.ZERO))
                 .isTrue();
         outgoing.discard(user, id);
         assertThat(state(id)).as("on its way").isEqualTo(State.WAITING);
-        assertThat(outgoing.claim()).isPresent();
+        assertThat(outgoing.claim(List.of())).isPresent();
         outgoing.handedIn(id);
         outgoing.discard(user, id);
         assertThat(state(id)).as("its copy is to be filed").isEqualTo(State.SENT);
         outgoing.keptHere(id);
-        assertThat(outgoing.claim()).isEmpty();
+        assertThat(outgoing.claim(List.of())).isEmpty();
         outgoing.discard(user, id);
         assertThat(outgoing.of(user)).isEmpty();
     }

@@ -106,7 +106,7 @@ public final class Cabinet implements AutoCloseable {
 
     // No @Configuration: the application, which looks for such below its own package, would take it for its own.
     @EnableTransactionManagement
-    @ComponentScan("app.schublade.store")
+    @ComponentScan({"app.schublade.store", "app.schublade.work"})
     static class Stores {
         @Bean
         DataSource dataSource() {

@@ -64,7 +64,7 @@ final class ChaosWorld implements AutoCloseable {
 
     // No @Configuration: the application would take it for its own.
     @EnableTransactionManagement
-    @ComponentScan("app.schublade.store")
+    @ComponentScan({"app.schublade.store", "app.schublade.work"})
     static class Stores {
         @Bean
         DataSource dataSource(org.springframework.core.env.Environment settings) {

@@ -72,9 +72,16 @@ final class Answers {
         Sighting sighting = sighting(answer);
         BODY body = answer.getItem(BODY.class);
         RFC822SIZE size = answer.getItem(RFC822SIZE.class);
-        return sighting == null || body == null || size == null
+        boolean given = body != null && (body.getByteArray() != null || (size != null && size.size == 0));
+        return sighting == null || body == null || size == null || !given
                 ? null
                 : new Fetched(sighting, received(answer), (int) Math.min(size.size, Integer.MAX_VALUE), bytes(body));
+    }
+
+    /** When a message came, if the answer tells. */
+    static Map.@Nullable Entry<Long, Instant> arrival(FetchResponse answer) {
+        UID uid = answer.getItem(UID.class);
+        return uid == null ? null : Map.entry(uid.uid, received(answer));
     }
 
     private static Instant received(FetchResponse answer) {

@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -37,6 +38,9 @@ public final class ImapConnection implements AutoCloseable {
 
     /** The library's number for a folder opened with READ-ONLY. */
     private static final int READ_ONLY = 1;
+
+    private static final String SEEN = "UID FLAGS INTERNALDATE RFC822.SIZE ";
+    private static final String IDS = SEEN + "BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]";
 
     private static final DateTimeFormatter SEARCH_DATE = DateTimeFormatter.ofPattern("d-MMM-yyyy", Locale.ENGLISH);
 
@@ -224,17 +228,52 @@ public final class ImapConnection implements AutoCloseable {
      * @param maxBytes of a larger message only the beginning is fetched
      */
     public List<Fetched> fetch(Collection<Long> uids, int maxBytes) throws MailException {
-        return queries.fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[]<0." + maxBytes + ">");
+        return queries.fetchAll(uids, messageItems(maxBytes));
+    }
+
+    /**
+     * What came of asking for messages.
+     *
+     * @param messages those that arrived whole
+     * @param problem why the others did not; null if the server came to the end of its answer
+     */
+    public record Given(List<Fetched> messages, @Nullable MailException problem) {}
+
+    /** As {@link #fetch}, of at most 1000 messages; if the answer breaks off, what has arrived before is given. */
+    public Given fetchSome(Collection<Long> uids, int maxBytes) {
+        return queries.fetchSome(uids, messageItems(maxBytes));
     }
 
     /** Fetches what is needed to recognise messages that are known already: size and the Message-ID header. */
+    public Given fetchSomeIds(Collection<Long> uids) {
+        return queries.fetchSome(uids, IDS);
+    }
+
+    /** Fetches size and the whole header. */
+    public Given fetchSomeHeaders(Collection<Long> uids) {
+        return queries.fetchSome(uids, SEEN + "BODY.PEEK[HEADER]");
+    }
+
+    private static String messageItems(int maxBytes) {
+        return SEEN + "BODY.PEEK[]<0." + maxBytes + ">";
+    }
+
+    /** As {@link #fetchSomeIds}, or nothing at all. */
     public List<Fetched> fetchIds(Collection<Long> uids) throws MailException {
-        return queries.fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]");
+        return queries.fetchAll(uids, IDS);
     }
 
     /** Fetches size and the whole header. */
     public List<Fetched> fetchHeaders(Collection<Long> uids) throws MailException {
-        return queries.fetchAll(uids, "UID FLAGS INTERNALDATE RFC822.SIZE BODY.PEEK[HEADER]");
+        return queries.fetchAll(uids, SEEN + "BODY.PEEK[HEADER]");
+    }
+
+    /** When each message of the open folder whose UID lies between two came, both included. */
+    public Map<Long, Instant> received(long firstUid, long lastUid) throws MailException {
+        Map<Long, Instant> received = new HashMap<>();
+        queries.fetch(firstUid + ":" + lastUid, "UID INTERNALDATE", Answers::arrival)
+                .forEach(one -> received.put(one.getKey(), one.getValue()));
+        return received;
     }
 
     /**

@@ -67,7 +67,8 @@ public final class MailException extends Exception {
 
     /** What Java says of a connection that ended; the library passes it on as if the server had refused the password. */
     private static final Pattern CUT = Pattern.compile(
-            "EOF|timed out|Connection reset|closed|Broken pipe|Connection abort", Pattern.CASE_INSENSITIVE);
+            "EOF|timed out|takes too long|Unexpected response|Connection reset|closed|Broken pipe|Connection abort",
+            Pattern.CASE_INSENSITIVE);
 
     private static final int MAX_CAUSES = 20;
     private static final int PERMANENT = 500;

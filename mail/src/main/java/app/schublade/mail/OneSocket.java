@@ -1,15 +1,13 @@
 package app.schublade.mail;
 
 import java.io.IOException;
-import java.net.InetAddress;
 import java.net.Socket;
-import javax.net.SocketFactory;
 
 /**
  * Makes the socket of one connection and keeps hold of it: the library's own way to close a connection waits for
  * whoever is reading from it, which is just what closing must end.
  */
-final class OneSocket extends SocketFactory implements AutoCloseable {
+final class OneSocket extends UnconnectedSockets implements AutoCloseable {
     private final Socket socket;
 
     OneSocket(Socket socket) {
@@ -19,26 +17,6 @@ final class OneSocket extends SocketFactory implements AutoCloseable {
     @Override
     public Socket createSocket() {
         return socket;
-    }
-
-    @Override
-    public Socket createSocket(String host, int port) {
-        throw new UnsupportedOperationException("The library connects by itself.");
-    }
-
-    @Override
-    public Socket createSocket(String host, int port, InetAddress local, int localPort) {
-        throw new UnsupportedOperationException("The library connects by itself.");
-    }
-
-    @Override
-    public Socket createSocket(InetAddress host, int port) {
-        throw new UnsupportedOperationException("The library connects by itself.");
-    }
-
-    @Override
-    public Socket createSocket(InetAddress host, int port, InetAddress local, int localPort) {
-        throw new UnsupportedOperationException("The library connects by itself.");
     }
 
     @Override

@@ -63,7 +63,7 @@ public final class PopConnection implements AutoCloseable {
         if (!host.isPermitted()) {
             throw MailException.notEncrypted(host);
         }
-        Trust trust = new Trust(host.pin());
+        Trust trust = new Trust(host.pin(), patience);
         POP3Store store = new POP3Store(Session.getInstance(properties(host, trust, patience)), null);
         try {
             store.connect(host.host(), host.port(), host.login(), credentials.secret());
@@ -86,6 +86,8 @@ public final class PopConnection implements AutoCloseable {
         properties.setProperty("mail.pop3.ssl.enable", String.valueOf(host.encryption() == MailHost.Encryption.TLS));
         properties.setProperty("mail.pop3.ssl.checkserveridentity", "false"); // Trust does, and knows of pins.
         properties.put("mail.pop3.ssl.socketFactory", trust);
+        properties.put("mail.pop3.socketFactory", Drip.factory(patience));
+        properties.setProperty("mail.pop3.socketFactory.fallback", "false");
         // Some servers mark for removal what was read (RFC 1939, section 8): only what we name is to be removed.
         properties.setProperty("mail.pop3.rsetbeforequit", "true");
         properties.setProperty("mail.pop3.starttls.enable", String.valueOf(startTls));

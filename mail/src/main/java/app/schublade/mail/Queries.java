@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.function.Function;
 import org.eclipse.angus.mail.iap.Argument;
 import org.eclipse.angus.mail.iap.ProtocolException;
+import org.eclipse.angus.mail.iap.Response;
 import org.eclipse.angus.mail.imap.protocol.FetchResponse;
 import org.jspecify.annotations.Nullable;
 
@@ -35,6 +36,23 @@ record Queries(Wire wire) {
             all.addAll(fetch(UidSets.set(some), items, Answers::fetched));
         }
         return all;
+    }
+
+    /** Fetches items of messages as one command; what came before the answer broke off counts. */
+    ImapConnection.Given fetchSome(Collection<Long> uids, String items) {
+        Argument arguments = new Argument();
+        arguments.writeAtom(UidSets.set(uids.stream().sorted().toList()));
+        arguments.writeAtom("(" + items + ")");
+        Response[] answers = wire.command("UID FETCH", arguments);
+        List<Fetched> messages = Answers.collect(answers, Answers::fetched);
+        try {
+            wire.notifyResponseHandlers(answers);
+            wire.handleResult(answers[answers.length - 1]);
+            return new ImapConnection.Given(messages, null);
+        } catch (ProtocolException e) {
+            return new ImapConnection.Given(
+                    messages, MailException.failed("give all the messages that were asked for", e));
+        }
     }
 
     /** Fetches items of a set of messages. */

@@ -30,7 +30,6 @@ public final class ScriptConnection implements AutoCloseable {
 
     private static final int MAX_LINES = 5_000;
     private static final Pattern LITERAL = Pattern.compile("\\{(\\d{1,9})\\+?\\}$");
-    private static final Pattern STRING = Pattern.compile("\"((?:[^\"\\\\]|\\\\.)*)\"");
     private static final String OK = "OK";
 
     private final MailHost host;
@@ -100,7 +99,7 @@ public final class ScriptConnection implements AutoCloseable {
         if (!host.isPermitted()) {
             throw MailException.notEncrypted(host);
         }
-        Trust trust = new Trust(host.pin());
+        Trust trust = new Trust(host.pin(), patience);
         try {
             ScriptConnection connection = new ScriptConnection(host, trust, connect(host, trust, patience));
             try {
@@ -117,7 +116,7 @@ public final class ScriptConnection implements AutoCloseable {
     }
 
     private static Socket connect(MailHost host, Trust trust, Duration patience) throws IOException {
-        Socket socket = new Socket();
+        Socket socket = new Drip(new Socket(), patience);
         socket.connect(new InetSocketAddress(host.host(), host.port()), CONNECT_MILLIS);
         socket.setSoTimeout((int) patience.toMillis());
         return host.encryption() == MailHost.Encryption.TLS
@@ -216,12 +215,22 @@ public final class ScriptConnection implements AutoCloseable {
         read = 0;
         List<String> lines = new ArrayList<>();
         for (String line = line(); lines.size() < MAX_LINES; line = line()) {
-            if (line.matches("(?is)(OK|NO|BYE)\\b.*")) {
+            if (isLast(line)) {
                 return new Answer(lines, line);
             }
             lines.add(line);
         }
         throw new IOException("The server does not come to an end.");
+    }
+
+    private static boolean isLast(String line) {
+        for (String word : List.of(OK, "NO", "BYE")) {
+            boolean begins = line.regionMatches(true, 0, word, 0, word.length());
+            if (begins && (line.length() == word.length() || !Character.isLetterOrDigit(line.charAt(word.length())))) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** A line; what it holds as a literal (RFC 5804, section 4) becomes a quoted string. */
@@ -264,11 +273,23 @@ public final class ScriptConnection implements AutoCloseable {
         return '"' + text.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
     }
 
-    private static List<String> strings(String line) {
-        return STRING.matcher(line)
-                .results()
-                .map(one -> one.group(1).replaceAll("\\\\(.)", "$1"))
-                .toList();
+    /** The quoted strings of a line (RFC 5804, section 4), however long they are. */
+    static List<String> strings(String line) {
+        List<String> strings = new ArrayList<>();
+        StringBuilder string = null;
+        for (int i = 0; i < line.length(); i++) {
+            char sign = line.charAt(i);
+            if (string == null) {
+                string = sign == '"' ? new StringBuilder() : null;
+            } else if (sign == '"') {
+                strings.add(string.toString());
+                string = null;
+            } else {
+                boolean escaped = sign == '\\' && i + 1 < line.length();
+                string.append(escaped ? line.charAt(++i) : sign);
+            }
+        }
+        return strings;
     }
 
     @Override

@@ -55,7 +55,7 @@ public final class SmtpConnection {
         if (!host.isPermitted()) {
             throw MailException.notEncrypted(host);
         }
-        try (Trust trust = new Trust(host.pin())) {
+        try (Trust trust = new Trust(host.pin(), patience)) {
             Session session = Session.getInstance(properties(host, credentials, trust, patience));
             try (SMTPTransport transport = new SMTPTransport(session, null)) {
                 transport.connect(host.host(), host.port(), host.login(), credentials.secret());
@@ -79,6 +79,8 @@ public final class SmtpConnection {
         properties.setProperty("mail.smtp.ssl.enable", String.valueOf(tls));
         properties.setProperty("mail.smtp.ssl.checkserveridentity", "false"); // Trust does, and knows of pins.
         properties.put("mail.smtp.ssl.socketFactory", trust);
+        properties.put("mail.smtp.socketFactory", Drip.factory(patience));
+        properties.setProperty("mail.smtp.socketFactory.fallback", "false");
         boolean startTls = host.encryption() == MailHost.Encryption.STARTTLS;
         properties.setProperty("mail.smtp.starttls.enable", String.valueOf(startTls));
         properties.setProperty("mail.smtp.starttls.required", String.valueOf(startTls));

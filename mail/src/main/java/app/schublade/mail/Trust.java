@@ -7,6 +7,7 @@ import java.security.GeneralSecurityException;
 import java.security.KeyStore;
 import java.security.cert.CertificateException;
 import java.security.cert.X509Certificate;
+import java.time.Duration;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.SSLEngine;
 import javax.net.ssl.SSLParameters;
@@ -23,9 +24,12 @@ import org.jspecify.annotations.Nullable;
  */
 final class Trust extends SSLSocketFactory implements AutoCloseable {
     private final SSLSocketFactory factory;
+    private final Duration patience;
     private volatile @Nullable Socket made;
 
-    Trust(@Nullable String pin) {
+    /** @param patience how long an answer may take, see {@link Drip} */
+    Trust(@Nullable String pin, Duration patience) {
+        this.patience = patience;
         try {
             SSLContext context = SSLContext.getInstance("TLS");
             context.init(null, new TrustManager[] {new Judge(usualAuthorities(), pin)}, null);
@@ -75,7 +79,8 @@ final class Trust extends SSLSocketFactory implements AutoCloseable {
 
     @Override
     public Socket createSocket(Socket socket, String host, int port, boolean autoClose) throws IOException {
-        return checking(factory.createSocket(socket, host, port, autoClose));
+        Socket below = socket instanceof Drip ? socket : new Drip(socket, patience);
+        return checking(factory.createSocket(below, host, port, autoClose));
     }
 
     @Override

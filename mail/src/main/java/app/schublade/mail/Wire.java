@@ -54,8 +54,8 @@ final class Wire extends IMAPProtocol {
         if (!host.isPermitted()) {
             throw MailException.notEncrypted(host);
         }
-        Trust trust = new Trust(host.pin());
-        OneSocket socket = new OneSocket(new Socket());
+        Trust trust = new Trust(host.pin(), patience);
+        OneSocket socket = new OneSocket(new Drip(new Socket(), patience));
         try {
             Wire wire = new Wire(host, properties(socket, trust, patience), socket, trust);
             if (host.encryption() == MailHost.Encryption.STARTTLS) {

@@ -8,19 +8,22 @@ import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.net.Socket;
+import java.nio.charset.StandardCharsets;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 
-/** The way to one mail host: passes bytes on, and can be shut, slowed and cut while it is in use. */
-final class Gate implements AutoCloseable {
+/** The way to one mail host: passes bytes on, and can be shut, slowed and cut while it is in use, or at what is said. */
+public final class Gate implements AutoCloseable {
     private final ServerSocket listening;
     private final int target;
     private final Set<Socket> open = ConcurrentHashMap.newKeySet();
     private volatile boolean offline;
     private volatile int delayMillis;
+    private volatile long hangUpAfter = Long.MAX_VALUE;
+    private volatile String breakAt = "";
 
     /** Listens on a port (0 for any free one) and passes on to the target port behind it. */
-    Gate(int port, int target) throws IOException {
+    public Gate(int port, int target) throws IOException {
         this.target = target;
         this.listening = new ServerSocket();
         listening.setReuseAddress(true);
@@ -28,7 +31,7 @@ final class Gate implements AutoCloseable {
         start("gate-" + port(), this::accept);
     }
 
-    int port() {
+    public int port() {
         return listening.getLocalPort();
     }
 
@@ -51,6 +54,16 @@ final class Gate implements AutoCloseable {
     /** Every piece of an answer is held back for so long. */
     void setDelayMillis(int value) {
         delayMillis = value;
+    }
+
+    /** From now on no connection brings more than so many bytes of answers. */
+    public void hangUpAfter(long bytes) {
+        hangUpAfter = bytes;
+    }
+
+    /** From now on an answer that holds this text breaks off before it; an empty one ends that. */
+    public void breakAt(String text) {
+        breakAt = text;
     }
 
     void cut() {
@@ -93,14 +106,20 @@ final class Gate implements AutoCloseable {
 
     private void pass(Socket from, Socket to, boolean slowed) {
         byte[] buffer = new byte[32 * 1024];
+        long left = hangUpAfter;
         try (InputStream in = from.getInputStream();
                 OutputStream out = to.getOutputStream()) {
             for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
                 if (slowed && delayMillis > 0) {
                     Thread.sleep(delayMillis);
                 }
-                out.write(buffer, 0, read);
+                int some = slowed ? (int) Math.min(allowed(buffer, read), left) : read;
+                out.write(buffer, 0, some);
                 out.flush();
+                left -= slowed ? some : 0;
+                if (some < read) {
+                    return;
+                }
             }
         } catch (IOException | InterruptedException e) {
             // The other side went away, which is what gates are for.
@@ -110,6 +129,13 @@ final class Gate implements AutoCloseable {
             open.remove(from);
             open.remove(to);
         }
+    }
+
+    /** How much of a piece may pass. */
+    private int allowed(byte[] buffer, int length) {
+        String text = breakAt;
+        int at = text.isEmpty() ? -1 : new String(buffer, 0, length, StandardCharsets.ISO_8859_1).indexOf(text);
+        return at < 0 ? length : at;
     }
 
     private static void start(String name, Runnable work) {

@@ -2,6 +2,7 @@ package app.schublade.web.accounts;
 
 import app.schublade.store.Account;
 import app.schublade.store.AsideStore;
+import app.schublade.store.KeptStore;
 import app.schublade.store.OrderStore;
 import java.util.List;
 import org.springframework.stereotype.Component;
@@ -13,8 +14,10 @@ class Troubles {
 
     private final OrderStore orders;
     private final AsideStore aside;
+    private final KeptStore kept;
 
-    Troubles(OrderStore orders, AsideStore aside) {
+    Troubles(OrderStore orders, AsideStore aside, KeptStore kept) {
+        this.kept = kept;
         this.orders = orders;
         this.aside = aside;
     }
@@ -24,13 +27,15 @@ class Troubles {
      *
      * @param refused what its server refused to do
      * @param aside messages that its server lists and does not give
+     * @param kept messages that were kept as they came, because they could not be read
      */
-    record Shown(List<OrderStore.Refused> refused, List<AsideStore.Aside> aside) {}
+    record Shown(List<OrderStore.Refused> refused, List<AsideStore.Aside> aside, List<KeptStore.Kept> kept) {}
 
     Shown of(Account account) {
         return new Shown(
                 orders.refusedOf(account.userId(), account.id(), REFUSED_SHOWN),
-                aside.of(account.userId(), account.id()));
+                aside.of(account.userId(), account.id()),
+                kept.of(account.userId(), account.id()));
     }
 
     /** What is put aside is asked for at the next look. */

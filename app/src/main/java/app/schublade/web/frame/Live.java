@@ -2,13 +2,12 @@ package app.schublade.web.frame;
 
 import app.schublade.store.MailChanged;
 import app.schublade.store.NotificationStore;
+import app.schublade.work.Background;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -23,9 +22,9 @@ import tools.jackson.databind.json.JsonMapper;
 @Controller
 public class Live implements DisposableBean {
     /** Changes so close together are told once. */
-    private static final long TOGETHER_MILLIS = 150;
+    private static final Duration TOGETHER = Duration.ofMillis(150);
 
-    private static final long ALIVE_SECONDS = 20;
+    private static final Duration ALIVE = Duration.ofSeconds(20);
 
     private static final int MOST_NOTICES = 5;
     private static final JsonMapper JSON = JsonMapper.builder().build();
@@ -36,15 +35,12 @@ public class Live implements DisposableBean {
 
     private final Map<Long, Set<SseEmitter>> browsers = new ConcurrentHashMap<>();
     private final Set<Long> untold = ConcurrentHashMap.newKeySet();
-    private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
-        Thread thread = new Thread(work, "live");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final Background background;
 
-    public Live(NotificationStore notifications) {
+    public Live(NotificationStore notifications, Background background) {
         this.notifications = notifications;
-        clock.scheduleWithFixedDelay(this::sayAlive, ALIVE_SECONDS, ALIVE_SECONDS, TimeUnit.SECONDS);
+        this.background = background;
+        background.every("live", ALIVE, this::sayAlive);
     }
 
     @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
@@ -63,7 +59,7 @@ public class Live implements DisposableBean {
     public void mailChanged(MailChanged changed) {
         long user = changed.userId();
         if (browsers.containsKey(user) && untold.add(user)) {
-            clock.schedule(() -> tell(user), TOGETHER_MILLIS, TimeUnit.MILLISECONDS);
+            background.later("live", TOGETHER, () -> tell(user));
         }
     }
 
@@ -97,7 +93,6 @@ public class Live implements DisposableBean {
 
     @Override
     public void destroy() {
-        clock.shutdownNow();
         browsers.values().forEach(all -> all.forEach(SseEmitter::complete));
     }
 }

@@ -1,6 +1,7 @@
 package app.schublade.web.frame;
 
 import app.schublade.store.FilingStore;
+import app.schublade.work.Background;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.List;
@@ -9,7 +10,6 @@ import java.util.UUID;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -27,11 +27,11 @@ public class LongActs {
     private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
 
     private final Map<String, Progress> all = new ConcurrentHashMap<>();
-    private final ExecutorService executor = Executors.newFixedThreadPool(THREADS, task -> {
-        Thread thread = new Thread(task, "long-act");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final ExecutorService executor;
+
+    LongActs(Background background) {
+        executor = background.pool("long-act", THREADS);
+    }
 
     /** What takes long. */
     @FunctionalInterface
@@ -150,7 +150,7 @@ public class LongActs {
     private static void carryOut(Progress progress, Job job) {
         try {
             progress.end(job.carryOut(progress::at));
-        } catch (RuntimeException e) {
+        } catch (RuntimeException | Error e) {
             LOG.error("A long act stopped: {}", progress.title(), e);
             progress.end(Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."
                     .formatted(progress.title(), progress.done(), progress.total())));

@@ -70,6 +70,8 @@ final class Walk<T> {
             seen = walked;
         } catch (RuntimeException e) {
             failure = e;
+        } catch (Error e) {
+            failure = new IllegalStateException("A walk through mail failed.", e);
         } finally {
             end.countDown();
         }

@@ -1,5 +1,6 @@
 package app.schublade.web.rules;
 
+import app.schublade.work.Background;
 import jakarta.annotation.PreDestroy;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -8,9 +9,6 @@ import java.util.Optional;
 import java.util.TimeZone;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
-import java.util.concurrent.LinkedBlockingQueue;
-import java.util.concurrent.ThreadPoolExecutor;
-import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.i18n.LocaleContextHolder;
 import org.springframework.stereotype.Component;
@@ -23,12 +21,11 @@ class Walks {
     private static final int MOST_OF_ONE = 4;
 
     private final Map<Long, Deque<Walk<?>>> all = new ConcurrentHashMap<>();
-    private final ExecutorService executor =
-            new ThreadPoolExecutor(THREADS, THREADS, 1, TimeUnit.MINUTES, new LinkedBlockingQueue<>(), work -> {
-                Thread thread = new Thread(work, "walk");
-                thread.setDaemon(true);
-                return thread;
-            });
+    private final ExecutorService executor;
+
+    Walks(Background background) {
+        executor = background.pool("walk", THREADS);
+    }
 
     /**
      * Begins a walk; times that it finds are told in the zone of whoever asks.

@@ -3,6 +3,7 @@ package app.schublade.web.rules;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -13,7 +14,7 @@ import org.junit.jupiter.api.Test;
 class WalkTest {
     private static final Duration LONG = Duration.ofSeconds(20);
 
-    private final Walks walks = new Walks();
+    private final Walks walks = new Walks(new Background());
 
     @AfterEach
     void end() {

@@ -21,6 +21,9 @@ import org.jspecify.annotations.Nullable;
  * the size of the source, and what is read is bounded ({@link MimeLimits}); what lies beyond is said.
  */
 public final class MimeReader {
+    /** Grows when messages can be read that could not before: those are read again. */
+    public static final int VERSION = 1;
+
     private static final int MAX_SUBJECT = 500;
     private static final int MAX_ADDRESSES = 500;
     /** A date outside is a mistake or a trick, and not every database has a place for it. */

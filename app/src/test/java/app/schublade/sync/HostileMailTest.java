@@ -1,0 +1,263 @@
+package app.schublade.sync;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.place.Tone;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailHost;
+import app.schublade.standin.BrokenMail;
+import app.schublade.standin.DovecotHost;
+import app.schublade.standin.Gate;
+import app.schublade.store.Account;
+import app.schublade.store.AsideStore;
+import app.schublade.store.KeptStore;
+import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.Person;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** No message, no line and no server can stop an account: what is harmless arrives behind whatever is not. */
+@ExtendWith(Office.Extension.class)
+class HostileMailTest {
+    private static DovecotHost server;
+
+    private final Office office;
+    private final Cabinet cabinet;
+    private final Person person;
+    private final String user;
+    private final Gate gate;
+    private Account account;
+
+    HostileMailTest(Office office) throws Exception {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        person = office.person();
+        user = server.user();
+        gate = new Gate(0, server.imapPort());
+        account = add();
+    }
+
+    @BeforeAll
+    static void start() {
+        server = DovecotHost.start(DovecotHost.Shape.SLASH);
+    }
+
+    @AfterAll
+    static void stop() {
+        server.close();
+    }
+
+    @AfterEach
+    void forget() {
+        office.bean(Synchroniser.class).forget(account.id());
+        gate.close();
+    }
+
+    /** Not served yet: a test begins that when all is prepared. */
+    private Account add() {
+        return cabinet.accounts.add(
+                person.id(),
+                new Account.Draft(
+                        "HM",
+                        "Office",
+                        Tone.PETROL,
+                        user + "@quay.example",
+                        List.of(),
+                        Account.Hosts.imap(host(gate.port())),
+                        Account.Settings.USUAL,
+                        DovecotHost.PASSWORD));
+    }
+
+    private MailHost host(int port) {
+        return new MailHost("127.0.0.1", port, MailHost.Encryption.NONE, user);
+    }
+
+    private ImapConnection connect() throws Exception {
+        return ImapConnection.open(host(server.imapPort()), DovecotHost.PASSWORD, Duration.ofSeconds(20));
+    }
+
+    private void serve() {
+        account = cabinet.accounts.byId(account.id()).orElseThrow();
+        office.bean(Synchroniser.class).serve(account);
+    }
+
+    private static byte[] mail(String subject, String text) {
+        return "From: anna@wharf.example\r\nTo: me@quay.example\r\nSubject: %s\r\nMessage-ID: <%s@wharf.example>\r\n\r\n%s\r\n"
+                .formatted(subject, subject, text)
+                .getBytes(StandardCharsets.US_ASCII);
+    }
+
+    private List<String> subjects() {
+        return cabinet.jdbc
+                .sql("select subject from message_head where account_id = ?")
+                .param(account.id())
+                .query(String.class)
+                .list();
+    }
+
+    private void arrives(String subject) {
+        Await.until(subject + " arrives", () -> subjects().contains(subject));
+    }
+
+    @Test
+    void whateverIsBrokenTheHarmlessOneBehindItArrives() throws Exception {
+        int all = 0;
+        try (ImapConnection other = connect()) {
+            Random random = new Random(11);
+            for (var shape : BrokenMail.shapes().values()) {
+                other.append("INBOX", withoutNul(shape.apply(60_000)), Instant.now());
+                all++;
+            }
+            for (int i = 0; i < 150; i++) {
+                other.append("INBOX", withoutNul(BrokenMail.any(random)), Instant.now());
+                all++;
+            }
+            other.append("INBOX", mail("harmless", "Hello"), Instant.now());
+            serve();
+            arrives("harmless");
+            int expected = all + 1;
+            Await.until("all of it is here", () -> subjects().size() == expected);
+            Await.until("imported", () -> office.state(account.id()) == Account.State.CONNECTED);
+            other.append("INBOX", mail("later", "Hello"), Instant.now());
+            arrives("later");
+            Await.until(
+                    "all of it can be found",
+                    () -> cabinet.jdbc
+                                    .sql(
+                                            "select count(*) from message_search s join message m on m.id = s.message_id where m.account_id = ?")
+                                    .param(account.id())
+                                    .query(Integer.class)
+                                    .single()
+                            == expected + 1);
+        }
+        assertThat(office.bean(KeptStore.class).of(person.id(), account.id()))
+                .as("all of it could be read")
+                .isEmpty();
+    }
+
+    /** A NUL cannot be handed in by IMAP (RFC 3501, section 9, CHAR8); that one is tested with the reader. */
+    private static byte[] withoutNul(byte[] source) {
+        byte[] clean = source.clone();
+        for (int i = 0; i < clean.length; i++) {
+            clean[i] = clean[i] == 0 ? (byte) ' ' : clean[i];
+        }
+        return clean.length == 0 ? new byte[] {'x'} : clean;
+    }
+
+    /** Whatever the database does not take in the place where a message stands, the others are stored, and it is as it came. */
+    @Test
+    void aMessageThatCannotBeStoredAsItWasReadIsKeptAsItCame() throws Exception {
+        try (ImapConnection other = connect()) {
+            other.append("INBOX", mail("first", "Hello"), Instant.now());
+            other.append("INBOX", mail("poisoned", "Hello"), Instant.now());
+            other.append("INBOX", mail("last", "Hello"), Instant.now());
+        }
+        String name = "no_poison_" + account.id();
+        cabinet.jdbc
+                .sql("alter table message_head add constraint %s check (account_id <> %d or subject <> 'poisoned')"
+                        .formatted(name, account.id()))
+                .update();
+        try {
+            serve();
+            arrives("first");
+            arrives("last");
+            Await.until(
+                    "it is kept",
+                    () -> office.bean(KeptStore.class)
+                                    .of(person.id(), account.id())
+                                    .size()
+                            == 1);
+        } finally {
+            cabinet.jdbc.sql("alter table message_head drop constraint " + name).update();
+        }
+        KeptStore.Kept kept =
+                office.bean(KeptStore.class).of(person.id(), account.id()).get(0);
+        assertThat(kept.reason()).contains("could not be stored");
+        assertThat(new String(cabinet.messages.source(person.id(), kept.id()).orElseThrow(), StandardCharsets.US_ASCII))
+                .contains("Subject: poisoned");
+        cabinet.jdbc
+                .sql("update kept_as_it_came set reader = 0 where message_id = ?")
+                .param(kept.id())
+                .update();
+        serve();
+        arrives("poisoned");
+        assertThat(office.bean(KeptStore.class).of(person.id(), account.id()))
+                .as("read by the next version")
+                .isEmpty();
+        assertThat(cabinet.messages
+                        .row(person.id(), kept.id())
+                        .orElseThrow()
+                        .sender()
+                        .email())
+                .isEqualTo("anna@wharf.example");
+    }
+
+    @Test
+    void aMessageThatTheServerDoesNotGiveIsPutAside() throws Exception {
+        try (ImapConnection other = connect()) {
+            for (int i = 0; i < 60; i++) {
+                other.append("INBOX", mail(i == 30 ? "X-Poison" : "m" + i, "Hello"), Instant.now());
+            }
+            gate.breakAt("X-Poison");
+            serve();
+            Await.until("all others are here", () -> subjects().size() == 59);
+            Await.until(
+                    "it is put aside",
+                    () -> !office.bean(AsideStore.class)
+                            .of(person.id(), account.id())
+                            .isEmpty());
+            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            other.append("INBOX", mail("new", "Hello"), Instant.now());
+            arrives("new");
+            gate.breakAt("");
+            office.bean(AsideStore.class).again(account.id());
+            serve();
+            arrives("X-Poison");
+            assertThat(office.bean(AsideStore.class).of(person.id(), account.id()))
+                    .isEmpty();
+        }
+        assertThat(subjects()).hasSize(61).doesNotHaveDuplicates();
+    }
+
+    /** Then it is the server, and no message is put aside for an hour because of it. */
+    @Test
+    void whereNothingIsGivenNoMessageIsToBlame() {
+        FetchPace pace = new FetchPace(() -> {});
+        for (int i = 0; i < 30; i++) {
+            pace.broke(0);
+            assertThat(pace.blame()).isTrue();
+        }
+        assertThat(pace.blame()).isFalse();
+        assertThat(pace.size()).isEqualTo(1);
+        pace.wentWell();
+        assertThat(pace.blame()).isTrue();
+        assertThat(pace.size()).isEqualTo(2);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"30000, 50", "100000, 150"})
+    void aLineThatBreaksAllTheTimeBringsEverything(int bytes, int messages) throws Exception {
+        try (ImapConnection other = connect()) {
+            for (int i = 0; i < messages; i++) {
+                other.append(
+                        "INBOX", mail("m" + i, "A line of some length, to fill it.\r\n".repeat(100)), Instant.now());
+            }
+        }
+        gate.hangUpAfter(bytes);
+        serve();
+        Await.until("all of it is here", () -> subjects().size() == messages);
+        assertThat(subjects()).doesNotHaveDuplicates();
+    }
+}
