@@ -50,6 +50,39 @@ class ArchitectureTest {
                     "org.apache.james.mime4j..");
 
     @ArchTest
+    static final ArchRule WHAT_READS_MESSAGES_HAS_NO_PATTERN_THAT_CAN_BACKTRACK = noClasses()
+            .that()
+            .resideInAnyPackage("app.schublade.core.format..", "app.schublade.web.reader..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAPackage("java.util.regex..");
+
+    @ArchTest
+    static final ArchRule THREADS_ARE_MADE_IN_ONE_PLACE = noClasses()
+            .that()
+            .resideInAPackage("app.schublade..")
+            .and()
+            .resideOutsideOfPackages("app.schublade.work..", "app.schublade.mail..", "app.schublade.bench..")
+            .should()
+            .callConstructor(Thread.class)
+            .orShould()
+            .callConstructor(Thread.class, Runnable.class)
+            .orShould()
+            .callConstructor(Thread.class, Runnable.class, String.class)
+            .orShould()
+            .callMethodWhere(com.tngtech.archunit.core.domain.JavaCall.Predicates.target(
+                    com.tngtech.archunit.core.domain.properties.HasOwner.Predicates.With.owner(
+                            JavaClass.Predicates.type(java.util.concurrent.Executors.class))))
+            .orShould()
+            .callConstructor(
+                    java.util.concurrent.ThreadPoolExecutor.class,
+                    int.class,
+                    int.class,
+                    long.class,
+                    java.util.concurrent.TimeUnit.class,
+                    java.util.concurrent.BlockingQueue.class);
+
+    @ArchTest
     static final ArchRule MAIL_KNOWS_NEITHER_SPRING_NOR_THE_APPLICATION = noClasses()
             .that()
             .resideInAPackage("app.schublade.mail..")

@@ -19,6 +19,9 @@ public class AsideStore {
     /** So often a message is asked for at once: the connection may have been the reason. */
     private static final int TRIES_AT_ONCE = 3;
 
+    /** The name under which a folder itself is put aside, because the connection breaks when it is opened. */
+    public static final String FOLDER = "";
+
     private static final Duration FIRST_PAUSE = Duration.ofHours(1);
     private static final Duration LONGEST_PAUSE = Duration.ofDays(1);
     private static final int MOST_SHOWN = 50;
@@ -81,6 +84,14 @@ public class AsideStore {
                 .param(mailbox.id())
                 .query(String.class)
                 .list());
+    }
+
+    /** The folders of an account that could not be opened at the last try. */
+    public Set<Long> foldersKnown(long accountId) {
+        return Set.copyOf(jdbc.sql("""
+                        select p.mailbox_id from put_aside p join mailbox b on b.id = p.mailbox_id
+                        where b.account_id = ? and p.name = ''
+                        """).param(accountId).query(Long.class).list());
     }
 
     /** These were given after all, or are gone. */

@@ -70,7 +70,7 @@ public class OrderStore {
     public record Refused(long id, String subject, String trouble) {}
 
     /**
-     * The oldest orders of an account that can be carried out now. Those for a stray wait until it is known where it lies,
+     * The oldest orders of an account that can be carried out now. Those in a folder that cannot be opened wait; those for a stray wait until it is known where it lies,
      * or that it is gone; but a move that was begun may itself tell.
      */
     public List<Order> next(long accountId, int most) {
@@ -79,6 +79,8 @@ public class OrderStore {
                         from server_order o join message_head h on h.message_id = o.message_id
                         left join server_copy c on c.message_id = o.message_id
                         where o.account_id = ? and o.trouble is null and (c.mailbox_id is not null or o.begun or o.kind = 'BRING')
+                            and not exists (select from put_aside p
+                                where p.mailbox_id = c.mailbox_id and p.name = '' and p.next_at > now())
                         order by o.id limit ?
                         """)
                 .params(accountId, most)

@@ -37,6 +37,7 @@ final class FolderLook {
     private final FolderComparison comparison;
     private final Intake intake;
     private final InboxNews news;
+    private final FolderDoors doors;
     private final Set<String> toldOf = new HashSet<>();
     private boolean complete = true;
 
@@ -47,6 +48,7 @@ final class FolderLook {
         list = new FolderList(account, tools, imap);
         comparison = new FolderComparison(account, tools, imap);
         intake = new Intake(account, tools, imap, pace);
+        doors = new FolderDoors(account, tools, imap);
         news = new InboxNews(tools, imap, comparison, intake);
     }
 
@@ -76,7 +78,10 @@ final class FolderLook {
         for (FolderList.Listed listed : list.look()) {
             Mailbox mailbox = listed.mailbox();
             FolderStatus agreed = mailbox.agreed();
-            if (agreed != null && listed.isUnchanged()) {
+            if (doors.isShut(mailbox)) {
+                complete = false;
+                known += tools.copies().count(mailbox.id());
+            } else if (agreed != null && listed.isUnchanged()) {
                 known += agreed.messages();
                 news.saw(mailbox, agreed);
             } else {
@@ -110,7 +115,7 @@ final class FolderLook {
     }
 
     private Unknown compare(Mailbox mailbox) throws MailException {
-        Opened opened = imap.openSince(mailbox.serverName(), mailbox.agreed());
+        Opened opened = doors.openSince(mailbox, mailbox.agreed());
         Mailbox current = current(mailbox, opened);
         FolderComparison.Found found = comparison.compare(current, opened);
         if (current.inbox()) {

@@ -6,6 +6,7 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
+import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
 import app.schublade.store.Copier;
@@ -34,8 +35,10 @@ final class OrderRunner {
     private final Account account;
     private final WorkerTools tools;
     private final ImapConnection imap;
+    private final FolderDoors doors;
 
     OrderRunner(Account account, WorkerTools tools, ImapConnection imap) {
+        doors = new FolderDoors(account, tools, imap);
         this.account = account;
         this.tools = tools;
         this.imap = imap;
@@ -82,8 +85,11 @@ final class OrderRunner {
     private boolean carryOut(List<Order> group) throws MailException {
         Optional<Mailbox> source = tools.mailboxes().byId(group.get(0).mailboxId());
         try {
-            if (source.isPresent() && !isCurrent(source.get())) {
-                return false;
+            if (source.isPresent()) {
+                source = current(source.get());
+                if (source.isEmpty()) {
+                    return false;
+                }
             }
             return settle(
                     group,
@@ -159,16 +165,23 @@ final class OrderRunner {
                 .anyMatch(mailbox -> !there.contains(mailbox.serverName()));
     }
 
-    /** Opens the folder; a UID of another UIDVALIDITY would name another message. */
-    private boolean isCurrent(Mailbox mailbox) throws MailException {
+    /** Opens the folder; empty if it was renumbered: a UID of another UIDVALIDITY would name another message. */
+    private Optional<Mailbox> current(Mailbox mailbox) throws MailException {
         Long known = mailbox.uidValidity();
-        return known != null && imap.ensureOpen(mailbox.serverName()).uidValidity() == known;
+        Opened opened = doors.open(mailbox);
+        return known != null && opened.uidValidity() == known
+                ? Optional.of(tools.mailboxes().permits(mailbox, opened))
+                : Optional.empty();
     }
 
     /** Returns those that are done. */
     private List<Order> mark(List<Order> group, Mailbox source) throws MailException {
         Order first = group.get(0);
         String flag = first.flag();
+        if (source.readOnly()) {
+            throw MailException.readOnly(
+                    source.serverName(), "what you marked is marked here, and cannot be told to the server");
+        }
         if (flag == null || !(flag.startsWith("\\") || source.keywords())) {
             return group; // The server has no place for it.
         }
@@ -185,6 +198,10 @@ final class OrderRunner {
         Mailbox target = target(group.get(0).folderId());
         if (source.isPresent() && source.get().id() == target.id()) {
             return group;
+        }
+        if (source.isPresent() && source.get().readOnly()) {
+            throw MailException.readOnly(
+                    source.get().serverName(), "nothing can be moved out of it, to %s".formatted(target.serverName()));
         }
         List<Order> left = new ArrayList<>(group);
         if (source.isPresent()) {

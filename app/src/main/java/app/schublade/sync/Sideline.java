@@ -4,7 +4,6 @@ import app.schublade.work.Background;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 
 /** Work beside its owner's: a few pieces at a time. */
@@ -25,7 +24,10 @@ final class Sideline {
         while (going.size() >= atOnce) {
             awaitFirst();
         }
-        going.add(background.begin(name, Executors.callable(work)));
+        going.add(background.begin(name, () -> {
+            work.run();
+            return true;
+        }));
     }
 
     /** Waits for the end of all that was begun; throws what the first that failed has failed with. */

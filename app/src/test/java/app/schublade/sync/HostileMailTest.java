@@ -2,6 +2,7 @@ package app.schublade.sync;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailHost;
@@ -10,6 +11,7 @@ import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Gate;
 import app.schublade.store.Account;
 import app.schublade.store.AsideStore;
+import app.schublade.store.FilingStore;
 import app.schublade.store.KeptStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -229,6 +231,45 @@ class HostileMailTest {
                     .isEmpty();
         }
         assertThat(subjects()).hasSize(61).doesNotHaveDuplicates();
+    }
+
+    @Test
+    void aFolderThatBreaksTheConnectionKeepsNothingWaiting() throws Exception {
+        try (ImapConnection other = connect()) {
+            String bad = other.create(FolderPath.parse("Bad"));
+            String good = other.create(FolderPath.parse("Good"));
+            other.append(bad, mail("bad", "Hello"), Instant.now());
+            other.open(bad);
+            other.mark(List.of(1L), "X-Break", true);
+            serve();
+            arrives("bad");
+            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            gate.breakAt("X-Break");
+            long message = cabinet.jdbc
+                    .sql("select message_id from message_head where account_id = ? and subject = 'bad'")
+                    .param(account.id())
+                    .query(Long.class)
+                    .single();
+            cabinet.filing.act(
+                    person.id(), FilingStore.Cause.HAND, "Flag", List.of(message), state -> state.flagged(true));
+            other.append(bad, mail("bad too", "Hello"), Instant.now());
+            other.append(good, mail("good", "Hello"), Instant.now());
+            other.append("INBOX", mail("new", "Hello"), Instant.now());
+            serve();
+            arrives("new");
+            arrives("good");
+            assertThat(office.bean(AsideStore.class).of(person.id(), account.id()))
+                    .singleElement()
+                    .satisfies(one -> assertThat(one.folder()).isEqualTo(bad));
+            gate.breakAt("");
+            office.bean(AsideStore.class).again(account.id());
+            serve();
+            arrives("bad too");
+            Await.until("the flag is told", () -> {
+                other.open(bad);
+                return other.sightings(1).get(0).flagged();
+            });
+        }
     }
 
     /** Then it is the server, and no message is put aside for an hour because of it. */

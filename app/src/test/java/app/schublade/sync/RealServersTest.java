@@ -530,13 +530,18 @@ class RealServersTest {
             server.makeReadOnly(c.user, locked);
             c.lookTwice();
             ListRow stuck = c.arrived("Locked");
+            c.change(stuck, state -> state.flagged(true));
             c.change(stuck, state -> state.in(folder("Elsewhere")));
             c.change(c.arrived("Before"), state -> state.flagged(true));
             c.allOrdersAreDone();
             assertThat(c.onServer("INBOX")).filteredOn(Sighting::flagged).hasSize(1);
             assertThat(orders.refusedOf(person.id(), c.account.id(), 10))
-                    .singleElement()
-                    .satisfies(refused -> assertThat(refused.trouble()).contains("move messages"));
+                    .extracting(OrderStore.Refused::trouble)
+                    .containsExactly(
+                            "The folder %s is read-only for you on its server: nothing can be moved out of it, to %s."
+                                    .formatted(locked, locked.replace("Locked", "Elsewhere")),
+                            "The folder %s is read-only for you on its server: what you marked is marked here, and cannot be told to the server."
+                                    .formatted(locked));
             c.lookTwice();
             assertThat(c.lies("Locked")).as("it stays as the user left it").isEqualTo("Elsewhere");
         }

@@ -114,6 +114,16 @@ public final class MailException extends Exception {
         return new MailException(Kind.LOST, "The server took a message and does not show it.");
     }
 
+    /**
+     * A folder takes no changes.
+     *
+     * @param what cannot be done for that
+     */
+    public static MailException readOnly(String folder, String what) {
+        return new MailException(
+                Kind.REFUSED, "The folder %s is read-only for you on its server: %s.".formatted(folder, what));
+    }
+
     /** A message has more bytes than are fetched at once. */
     public static MailException tooLarge(int bytes, int most) {
         return new MailException(

@@ -104,6 +104,8 @@ public final class BrokenMail {
         shapes.put("a date", size -> header(size, "Date: ", "1 "));
         shapes.put("tags", size -> body(size, "Content-Type: text/html\r\n", "<b><p>"));
         shapes.put("crossed tags", size -> body(size, "Content-Type: text/html\r\n", "<b></p>"));
+        shapes.put("attributes", size -> body(size, "Content-Type: text/html\r\n", "<p a1=b "));
+        shapes.put("links begun", size -> body(size, "Content-Type: text/html\r\n", "<a "));
         shapes.put("pictures", size -> body(size, "Content-Type: text/html\r\n", "<img "));
         shapes.put("equals signs", size -> body(size, "Content-Transfer-Encoding: quoted-printable\r\n", "="));
         shapes.put("blanks", size -> body(size, "Content-Transfer-Encoding: quoted-printable\r\n", " "));

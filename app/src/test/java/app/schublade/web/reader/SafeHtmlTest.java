@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.util.Random;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
@@ -130,5 +131,45 @@ class SafeHtmlTest {
     void deepAndLongHtmlIsCutNotFollowed() {
         assertThat(SafeHtml.document(mail("<div>".repeat(50_000)))).isNotEmpty();
         assertThat(SafeHtml.document(mail("x".repeat(3_000_000))).length()).isLessThan(2_100_000);
+    }
+
+    /** What is not linear does not come to an end here; what calls itself for each level overflows the stack. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "<img ",
+                "<img src=",
+                "<img src='cid:x'>",
+                "<a ",
+                "<a href=x>",
+                "<div>",
+                "<b><p>",
+                "<b></p>",
+                "<table>",
+                "<p style='width:calc(1px)'>",
+                "<!--",
+                "&#x",
+                "<i><table>",
+                "src=cid:"
+            })
+    void whateverIsRepeatedAMillionTimesIsShownInTheEnd(String piece) {
+        ParsedMail mail = mail("<p>Before</p>" + piece.repeat(600_000 / piece.length()));
+        assertThat(SafeHtml.document(mail, Duration.ofMinutes(1))).contains("Before");
+        assertThat(SafeHtml.wantsPicturesFromOutside(mail)).isFalse();
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"calc(", "rgb(", "[", "{", "\\"})
+    void aStyleOfManyLevelsIsLeftOut(String level) {
+        String style = "width:" + level.repeat(5000);
+        Document document = document("<p style='" + style + "'>Text</p><p style='color:red'>Red</p>");
+        assertThat(document.select("p").eachText()).containsExactly("Text", "Red");
+        assertThat(document.select("p").get(1).attr("style")).contains("red");
+    }
+
+    @Test
+    void whatTakesTooLongIsShownAsText() {
+        String shown = SafeHtml.document(mail("<p>Some <b>text</b> &amp; more</p>"), Duration.ZERO);
+        assertThat(Jsoup.parse(shown).body().text()).contains("too involved", "Some text & more");
     }
 }

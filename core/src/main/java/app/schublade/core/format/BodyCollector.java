@@ -7,7 +7,6 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Deque;
 import java.util.List;
-import org.jsoup.Jsoup;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -51,7 +50,7 @@ final class BodyCollector {
         if (plain != null) {
             return plain;
         }
-        return html == null ? "" : Jsoup.parse(html).text();
+        return html == null ? "" : HtmlText.of(html);
     }
 
     @Nullable

@@ -6,13 +6,13 @@ import static java.time.format.DateTimeFormatter.RFC_1123_DATE_TIME;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
+import com.google.re2j.Pattern;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 

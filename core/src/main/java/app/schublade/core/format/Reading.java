@@ -4,12 +4,12 @@ import app.schublade.core.message.Address;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
+import com.google.re2j.Pattern;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import java.util.regex.Pattern;
 
 /** What a message that was read tells the rules about itself. */
 public final class Reading {
