@@ -32,3 +32,40 @@ create table kept_as_it_came (
     reason text not null,
     reader int not null
 );
+
+-- What places were called that are gone, to tell of them.
+create table gone_place (
+    user_id bigint not null,
+    kind text not null,
+    id bigint not null,
+    name text not null,
+    primary key (user_id, kind, id)
+);
+create function keep_name_of_place() returns trigger language plpgsql as $$
+begin
+    insert into gone_place (user_id, kind, id, name)
+        select old.user_id, tg_argv[0], old.id, coalesce(to_jsonb(old) ->> 'path', to_jsonb(old) ->> 'name')
+        where exists (select from app_user where id = old.user_id)
+        on conflict do nothing;
+    return null;
+end $$;
+create trigger folder_gone after delete on folder for each row execute function keep_name_of_place('FOLDER');
+create trigger label_gone after delete on label for each row execute function keep_name_of_place('LABEL');
+create trigger category_gone after delete on category for each row execute function keep_name_of_place('CATEGORY');
+create trigger tray_gone after delete on tray for each row execute function keep_name_of_place('TRAY');
+
+create or replace function take_out_conversation_keys() returns trigger language plpgsql as $$
+begin
+    delete from conversation_key k using gone where k.user_id = gone.id;
+    delete from gone_place p using gone where p.user_id = gone.id;
+    return null;
+end $$;
+
+-- The act that merged a folder into another one.
+alter table folder add column merged_in bigint;
+
+-- An act on very many messages is done in parts, and taken back in parts. How many were meant; null where it was one part.
+-- While it is being taken back, no part more is done.
+alter table batch
+    add column meant int,
+    add column undoing_at timestamptz;

@@ -11,8 +11,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class CategoryStore {
     private final JdbcClient jdbc;
     private final Sequence sequence;
+    private final MessageWriter writer;
+    private final UserLock users;
 
-    public CategoryStore(JdbcClient jdbc, Sequence sequence) {
+    public CategoryStore(JdbcClient jdbc, Sequence sequence, MessageWriter writer, UserLock users) {
+        this.writer = writer;
+        this.users = users;
         this.sequence = sequence;
         this.jdbc = jdbc;
     }
@@ -50,13 +54,9 @@ public class CategoryStore {
     /** Takes it off all messages, and away; the ranks below it move up. A message goes by the next of its categories. */
     @Transactional
     public void remove(long userId, long category) {
-        jdbc.sql("""
-                        update message set category_id = nullif(category_id, :category),
-                            also_categories = array_remove(also_categories, :category)
-                        where user_id = :user and also_categories <> '{}'
-                            and (category_id = :category or :category = any(also_categories))
-                        """).param("category", category).param("user", userId).update();
-        rank(userId);
+        users.alone(userId);
+        writer.takeOff(userId, category);
+        writer.rank(userId);
         jdbc.sql("delete from category where id = ? and user_id = ?")
                 .params(category, userId)
                 .update();
@@ -66,18 +66,8 @@ public class CategoryStore {
     /** Ranks it one place higher; the first stays where it is. Messages with several go by the highest as it is now. */
     @Transactional
     public void up(long userId, long category) {
+        users.alone(userId);
         sequence.up(Sequence.Kind.CATEGORY, userId, category);
-        rank(userId);
-    }
-
-    /** Of messages with several categories the one with the highest rank is the first. */
-    private void rank(long userId) {
-        jdbc.sql("""
-                        update message m set category_id = r.ids[1], also_categories = r.ids[2:] from (
-                            select m.id, array_agg(c.id order by c.rank, c.id) as ids from message m
-                            join category c on c.id = m.category_id or c.id = any(m.also_categories)
-                            where m.user_id = ? and m.also_categories <> '{}' group by m.id) r
-                        where m.id = r.id
-                        """).param(userId).update();
+        writer.rank(userId);
     }
 }

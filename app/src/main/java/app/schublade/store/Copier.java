@@ -34,7 +34,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Copier {
     private final JdbcClient jdbc;
     private final FilingStore filing;
-    private final States states;
+    private final MessageWriter writer;
     private final Ledger ledger;
     private final CopyStore copies;
     private final OrderStore orders;
@@ -44,7 +44,7 @@ public class Copier {
     public Copier(
             JdbcClient jdbc,
             FilingStore filing,
-            States states,
+            MessageWriter writer,
             Ledger ledger,
             CopyStore copies,
             OrderStore orders,
@@ -52,7 +52,7 @@ public class Copier {
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.filing = filing;
-        this.states = states;
+        this.writer = writer;
         this.ledger = ledger;
         this.copies = copies;
         this.orders = orders;
@@ -253,7 +253,7 @@ public class Copier {
                         copy.original().state().in(copy.folder()),
                         copy.hit()))
                 .toList();
-        states.countNew(steps);
+        writer.countNew(steps);
         long act = batch == 0 ? ledger.openBatch(userId, cause, title) : batch;
         ledger.write(act, steps);
         Set<Long> accounts = copies.stream()

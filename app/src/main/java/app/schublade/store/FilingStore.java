@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -30,22 +31,28 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 public class FilingStore {
     private final JdbcClient jdbc;
-    private final States states;
+    private final MessageWriter writer;
     private final Ledger ledger;
     private final OrderStore orders;
     private final PlaceStore places;
+    private final UserLock users;
+    private final Transactions transactions;
     private final ApplicationEventPublisher events;
 
     public FilingStore(
             JdbcClient jdbc,
-            States states,
+            MessageWriter writer,
             Ledger ledger,
             OrderStore orders,
             PlaceStore places,
+            UserLock users,
+            Transactions transactions,
             ApplicationEventPublisher events) {
+        this.users = users;
+        this.transactions = transactions;
         this.places = places;
         this.jdbc = jdbc;
-        this.states = states;
+        this.writer = writer;
         this.ledger = ledger;
         this.orders = orders;
         this.events = events;
@@ -70,21 +77,60 @@ public class FilingStore {
      *
      * @param batch to undo it by; 0 if nothing changed
      * @param kept messages that an undo left as they were changed since
+     * @param leftOut sentences about places that are gone
      */
-    public record Outcome(long batch, String title, List<Long> changed, int kept) {
+    public record Outcome(long batch, String title, List<Long> changed, int kept, List<String> leftOut) {
         static final Outcome NOTHING = new Outcome(0, "", List.of(), 0);
+
+        Outcome(long batch, String title, List<Long> changed, int kept) {
+            this(batch, title, changed, kept, List.of());
+        }
+
+        Outcome and(Outcome further) {
+            return new Outcome(
+                    Math.max(batch, further.batch),
+                    title,
+                    Stream.concat(changed.stream(), further.changed.stream()).toList(),
+                    kept + further.kept,
+                    Stream.concat(leftOut.stream(), further.leftOut.stream())
+                            .distinct()
+                            .toList());
+        }
     }
 
-    /** A user's wish: the same change for all the messages. */
+    /** An act was taken back while it was still going on: no part more of it is done. */
+    public static final class TakenBack extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        TakenBack() {
+            super("The act was taken back while it was going on.", null, false, false);
+        }
+    }
+
+    /** Begins an act that is done in parts; what is given back goes to each of them. */
     @Transactional
+    public long begin(long userId, Cause cause, String title) {
+        return ledger.openBatch(userId, cause, title);
+    }
+
+    /** A user's wish: the same change for all the messages; very many are changed some at a time, as one act. */
     public Outcome act(long userId, Cause cause, String title, Collection<Long> messages, UnaryOperator<State> change) {
-        return actFurther(userId, cause, title, messages, change, 0);
+        List<Long> all = List.copyOf(messages);
+        Outcome outcome = Outcome.NOTHING;
+        for (int from = 0; from < all.size(); from += Transactions.MOST) {
+            List<Long> part = all.subList(from, Math.min(all.size(), from + Transactions.MOST));
+            long batch = outcome.batch();
+            Outcome further = transactions.in(() -> actFurther(userId, cause, title, part, change, batch));
+            outcome = batch == 0 ? further : outcome.and(further);
+        }
+        return outcome;
     }
 
     /**
      * A part of an act on more messages than one transaction should hold.
      *
      * @param batch that of the parts before; 0 if there is none yet
+     * @throws TakenBack if the user has taken those back meanwhile
      */
     @Transactional
     public Outcome actFurther(
@@ -99,8 +145,10 @@ public class FilingStore {
     }
 
     private List<Step> steps(long userId, Collection<Long> messages, UnaryOperator<State> change) {
-        return lock(userId, messages).values().stream()
-                .map(moving -> new Step(moving, change.apply(moving.state()), null))
+        Map<Long, Moving> locked = lock(userId, messages);
+        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
+        return locked.values().stream()
+                .map(moving -> new Step(moving, existing.possible(moving.state(), change.apply(moving.state())), null))
                 .filter(Step::changesSomething)
                 .toList();
     }
@@ -109,12 +157,15 @@ public class FilingStore {
     @Transactional
     Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits, long batch) {
         Map<Long, Moving> before = lock(userId, hits.keySet());
+        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
         List<Step> wholes = new ArrayList<>();
         List<Step> parts = new ArrayList<>();
         hits.forEach((id, all) -> {
             Moving moving = before.get(id);
             if (moving != null) {
-                List<Step> one = steps(moving, all, Map.of());
+                List<Step> one = steps(moving, all, Map.of()).stream()
+                        .filter(step -> existing.has(step.after()))
+                        .toList();
                 parts.addAll(one);
                 wholes.add(new Step(
                         moving, one.isEmpty() ? moving.state() : last(one).after(), null));
@@ -179,7 +230,6 @@ public class FilingStore {
     }
 
     /** Takes back the user's latest act that is not undone yet. */
-    @Transactional
     public Outcome undoLatest(long userId) {
         Optional<Long> batch = jdbc.sql("""
                         select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
@@ -188,35 +238,75 @@ public class FilingStore {
         return batch.map(id -> undo(userId, id)).orElse(Outcome.NOTHING);
     }
 
-    /** Takes back one act: all that it changed, unless it was changed again since. */
-    @Transactional
+    /**
+     * Takes back one act: all that it changed, unless it was changed again since. Of an act on very many messages some are
+     * taken back at a time; should that be cut off, taking it back again goes on with it.
+     */
     public Outcome undo(long userId, long batchId) {
-        Optional<String> title = jdbc.sql(
-                        "update batch set undone_at = now() where id = ? and user_id = ? and undone_at is null returning title")
-                .params(batchId, userId)
-                .query(String.class)
-                .optional();
-        if (title.isEmpty()) {
+        Optional<Outcome> begun = transactions.in(() -> beginUndo(userId, batchId));
+        if (begun.isEmpty()) {
             return Outcome.NOTHING;
         }
-        jdbc.sql("update folder set deleted_at = null, deleted_in = null where user_id = ? and deleted_in = ?")
-                .params(userId, batchId)
-                .update();
-        return takeBack(userId, title.get(), ledger.open(userId, batchId));
+        Outcome undone = begun.get();
+        for (Optional<Outcome> part = undoPart(userId, batchId); part.isPresent(); part = undoPart(userId, batchId)) {
+            undone = undone.and(part.get());
+        }
+        return undone;
+    }
+
+    private Optional<Outcome> beginUndo(long userId, long batchId) {
+        users.alone(userId);
+        return jdbc.sql("""
+                        update batch set undoing_at = coalesce(undoing_at, now())
+                        where id = ? and user_id = ? and undone_at is null returning title
+                        """)
+                .params(batchId, userId)
+                .query(String.class)
+                .optional()
+                .map(title -> new Outcome(0, title, List.of(), 0, foldersComeBack(userId, batchId)));
+    }
+
+    private List<String> foldersComeBack(long userId, long batchId) {
+        jdbc.sql("""
+                        update folder p set deleted_at = null from folder f
+                        where f.user_id = :user and (f.deleted_in = :batch or f.merged_in = :batch) and p.user_id = :user
+                            and p.deleted_at is not null and starts_with(f.path, p.path || '/')
+                        """).param("user", userId).param("batch", batchId).update();
+        return jdbc.sql("""
+                        update folder set deleted_at = null, deleted_in = null, merged_in = null
+                        where user_id = :user and (deleted_in = :batch or merged_in = :batch) returning path
+                        """).param("user", userId).param("batch", batchId).query(String.class).list().stream()
+                .filter(path -> path.contains(FolderStore.EARLIER))
+                .map(path -> "Another folder has its name by now, so that it is called %s."
+                        .formatted(path.replace("/", " / ")))
+                .toList();
+    }
+
+    /** Empty if nothing is left: then the act is undone. */
+    private Optional<Outcome> undoPart(long userId, long batchId) {
+        return transactions.in(() -> {
+            users.shared(userId);
+            List<Ledger.Entry> entries = ledger.open(userId, batchId, Transactions.MOST);
+            if (entries.isEmpty()) {
+                jdbc.sql("update batch set undone_at = now() where id = ?")
+                        .param(batchId)
+                        .update();
+                return Optional.empty();
+            }
+            return Optional.of(takeBack(userId, "", entries));
+        });
     }
 
     /** Takes back what one act did to one message. */
     @Transactional
     public Outcome undoFor(long userId, long messageId, long batchId) {
-        List<Ledger.Entry> entries = ledger.open(userId, batchId).stream()
-                .filter(entry -> entry.messageId() == messageId)
-                .toList();
-        return takeBack(userId, "Filing", entries);
+        return takeBack(userId, "Filing", ledger.openOf(userId, batchId, messageId));
     }
 
     private Outcome takeBack(long userId, String title, List<Ledger.Entry> entries) {
         Map<Long, Moving> now =
                 lock(userId, entries.stream().map(Ledger.Entry::messageId).toList());
+        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
         Map<Long, State> target = new LinkedHashMap<>();
         int kept = 0;
         for (Ledger.Entry entry : entries) {
@@ -229,14 +319,17 @@ public class FilingStore {
             target.put(entry.messageId(), entry.change().undo(from));
         }
         List<Step> steps = target.entrySet().stream()
-                .map(entry -> new Step(find(now, entry.getKey()), entry.getValue(), null))
+                .map(entry -> {
+                    Moving moving = find(now, entry.getKey());
+                    return new Step(moving, existing.possible(moving.state(), entry.getValue()), null);
+                })
                 .filter(Step::changesSomething)
                 .toList();
-        states.store(steps);
+        writer.store(steps);
         ledger.order(steps);
         ledger.close(entries);
         tell(userId, steps);
-        return new Outcome(0, title, ids(steps), kept);
+        return new Outcome(0, title, ids(steps), kept, existing.leftOut());
     }
 
     private static Moving find(Map<Long, Moving> all, long id) {
@@ -253,12 +346,25 @@ public class FilingStore {
         if (steps.isEmpty()) {
             return Outcome.NOTHING;
         }
-        states.store(steps);
+        writer.store(steps);
         ledger.order(steps);
-        long batch = batchSoFar == 0 ? ledger.openBatch(userId, cause, title) : batchSoFar;
+        long batch = batchSoFar == 0 ? ledger.openBatch(userId, cause, title) : stillGoingOn(batchSoFar);
         ledger.write(batch, recorded);
         tell(userId, steps);
         return new Outcome(batch, title, ids(steps), 0);
+    }
+
+    /** It cannot be taken back until this transaction ends. */
+    private long stillGoingOn(long batch) {
+        boolean goesOn = jdbc.sql("select undone_at is null and undoing_at is null from batch where id = ? for share")
+                .param(batch)
+                .query(Boolean.class)
+                .optional()
+                .orElse(false);
+        if (!goesOn) {
+            throw new TakenBack();
+        }
+        return batch;
     }
 
     private void tell(long userId, List<Step> steps) {
@@ -295,15 +401,17 @@ public class FilingStore {
         if (changes.isEmpty()) {
             return List.of();
         }
-        return lock(userId, changes.keySet()).values().stream()
-                .map(moving -> new Step(moving, changed(changes, moving), null))
+        Map<Long, Moving> locked = lock(userId, changes.keySet());
+        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
+        return locked.values().stream()
+                .map(moving -> new Step(moving, existing.possible(moving.state(), changed(changes, moving)), null))
                 .filter(Step::changesSomething)
                 .toList();
     }
 
     private void adopt(long userId, List<Step> steps) {
         if (!steps.isEmpty()) {
-            states.store(steps);
+            writer.store(steps);
             tell(userId, steps);
         }
     }
@@ -346,11 +454,12 @@ public class FilingStore {
 
     /** Locks in the order of ids, so that two acts at once cannot stop each other. */
     Map<Long, Moving> lock(long userId, Collection<Long> messages) {
+        users.shared(userId);
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
                         select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
                             m.tray_id, m.until_on, array(select label_id from message_label where message_id = m.id) as labels
-                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id for update of m
+                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id for no key update of m
                         """)
                 .param("user", userId)
                 .param("ids", messages.toArray(Long[]::new))

@@ -10,6 +10,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.UnaryOperator;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -25,11 +29,17 @@ public class FolderStore {
              where f.id = :folder and f.user_id = :user and f.use is null and b.use is null)\s""";
 
     private static final int MOST_DELETED = 50;
+    /** What is behind the name of a folder that was deleted and whose name another one has taken; a bracket ends it. */
+    static final String EARLIER = " (earlier";
+
+    private static final Logger LOG = LoggerFactory.getLogger(FolderStore.class);
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final FilingStore filing;
     private final Sequence sequence;
+    private final UserLock users;
+    private final Transactions transactions;
     private final ApplicationEventPublisher events;
 
     public FolderStore(
@@ -37,7 +47,11 @@ public class FolderStore {
             PlaceStore places,
             FilingStore filing,
             Sequence sequence,
+            UserLock users,
+            Transactions transactions,
             ApplicationEventPublisher events) {
+        this.users = users;
+        this.transactions = transactions;
         this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
@@ -89,22 +103,23 @@ public class FolderStore {
      */
     @Transactional
     public void rename(long userId, Portrait folder, FolderPath path) {
+        users.alone(userId);
         String from = folder.path().toString();
         String to = path.toString();
         if (to.startsWith(from + "/")) {
             throw new IllegalArgumentException(
                     "%s cannot lie in itself.".formatted(folder.path().shown()));
         }
-        jdbc.sql("""
-                        delete from folder f where f.user_id = ? and f.deleted_at is not null
-                        and (lower(f.path) = lower(?) or starts_with(lower(f.path), lower(?) || '/'))
-                        and not exists (select from message where folder_id = f.id)
-                        and not exists (select from rule_effect where folder_id = f.id)
-                        """).params(userId, to, to).update();
-        boolean taken = jdbc.sql("""
-                        select exists (select from folder where user_id = ? and lower(path) = lower(?) and id <> ?)
-                        """)
-                .params(userId, to, folder.id())
+        makeWay(userId, path);
+        boolean taken = jdbc.sql(
+                        "select exists (select from folder where user_id = :user and lower(path) = lower(:to) and id <> :folder)"
+                                + " or exists (select from folder b join folder o on o.user_id = b.user_id"
+                                + " and lower(o.path) = lower(:to || substr(b.path, length(:from) + 1)) where b.id in "
+                                + WITH_ALL_BELOW + " and o.id not in " + WITH_ALL_BELOW + ")")
+                .param("user", userId)
+                .param("from", from)
+                .param("to", to)
+                .param("folder", folder.id())
                 .query(Boolean.class)
                 .single();
         if (taken) {
@@ -127,28 +142,80 @@ public class FolderStore {
         tell(userId);
     }
 
-    /** Moves all messages of a folder, and of all below it, to the trash, and the folders out of sight; one undo. */
-    @Transactional
+    /** A folder that was deleted gives its path up, so that it can still come back, under another name. */
+    private void makeWay(long userId, FolderPath path) {
+        String earlier = path + EARLIER + ")";
+        for (int i = 2; isTaken(userId, earlier); i++) {
+            earlier = path + EARLIER + " " + i + ")";
+        }
+        jdbc.sql("""
+                        update folder f set path = :earlier || substr(f.path, length(:path) + 1)
+                        where f.user_id = :user and f.use is null and f.deleted_at is not null
+                            and (lower(f.path) = lower(:path) or starts_with(lower(f.path), lower(:path) || '/'))
+                            and not exists (select from folder o where o.user_id = f.user_id and o.deleted_at is null
+                                and lower(o.path) = lower(:path))
+                        """)
+                .param("earlier", earlier)
+                .param("path", path.toString())
+                .param("user", userId)
+                .update();
+    }
+
+    private boolean isTaken(long userId, String path) {
+        return jdbc.sql("select exists (select from folder where user_id = ? and lower(path) = lower(?))")
+                .params(userId, path)
+                .query(Boolean.class)
+                .single();
+    }
+
+    /**
+     * Moves all messages of a folder, and of all below it, to the trash, and the folders out of sight; one undo. Should that
+     * be cut off, the folders are there still, with what has not been moved.
+     */
     public FilingStore.Outcome delete(long userId, Portrait folder) {
-        List<Long> messages = messages(userId, folder.id(), true);
-        jdbc.sql("update folder set deleted_at = now() where id in " + WITH_ALL_BELOW)
-                .param("folder", folder.id())
-                .param("user", userId)
-                .update();
+        String title = "Deleted the folder " + folder.path().shown();
         long trash = places.special(userId, SpecialUse.TRASH);
-        FilingStore.Outcome outcome = filing.act(
-                userId,
-                FilingStore.Cause.HAND,
-                "Deleted the folder " + folder.path().shown(),
-                messages,
-                (State state) -> state.in(trash));
-        jdbc.sql("update folder set deleted_in = :act where id in " + WITH_ALL_BELOW)
-                .param("act", outcome.batch())
-                .param("folder", folder.id())
-                .param("user", userId)
-                .update();
+        return inParts(userId, title, folder.id(), (State state) -> state.in(trash), batch -> {
+            jdbc.sql("update folder set deleted_at = now(), deleted_in = :act where id in " + WITH_ALL_BELOW)
+                    .param("act", batch)
+                    .param("folder", folder.id())
+                    .param("user", userId)
+                    .update();
+        });
+    }
+
+    /** What is done as the last messages of a folder leave it. */
+    private interface Ending {
+        void end(long batch);
+    }
+
+    /** Does the same to all messages of a folder and of all below it, which takes them out of it. */
+    private FilingStore.Outcome inParts(
+            long userId, String title, long folder, UnaryOperator<State> change, Ending ending) {
+        long batch = filing.begin(userId, FilingStore.Cause.HAND, title);
+        FilingStore.Outcome all = new FilingStore.Outcome(batch, title, List.of(), 0);
+        try {
+            for (boolean over = false; !over; ) {
+                AtomicBoolean last = new AtomicBoolean();
+                FilingStore.Outcome part = transactions.in(() -> {
+                    users.alone(userId);
+                    List<Long> some = messages(userId, folder, true, Transactions.MOST);
+                    last.set(some.size() < Transactions.MOST);
+                    FilingStore.Outcome moved =
+                            filing.actFurther(userId, FilingStore.Cause.HAND, title, some, change, batch);
+                    if (last.get()) {
+                        ending.end(batch);
+                    }
+                    return moved;
+                });
+                all = all.and(part);
+                over = last.get() || part.changed().isEmpty();
+            }
+        } catch (FilingStore.TakenBack e) {
+            LOG.info("{} was taken back before its end.", title);
+        }
         tell(userId);
-        return outcome;
+        return all;
     }
 
     /**
@@ -184,30 +251,35 @@ public class FolderStore {
     }
 
     /** Puts a deleted folder back as it was, with all below it and with what of its messages has not been moved since. */
-    @Transactional
     public FilingStore.Outcome restore(long userId, long folder) {
-        List<Long> acts = jdbc.sql("""
-                        update folder f set deleted_at = null, deleted_in = null from folder d
-                        where d.id = :folder and d.user_id = :user and f.user_id = :user
-                            and f.deleted_at = d.deleted_at and d.deleted_in is not null
-                        returning d.deleted_in
-                        """)
-                .param("folder", folder)
-                .param("user", userId)
-                .query(Long.class)
-                .list();
+        List<Long> acts = transactions.in(() -> {
+            users.alone(userId);
+            return jdbc.sql("""
+                            update folder f set deleted_at = null, deleted_in = null from folder d
+                            where d.id = :folder and d.user_id = :user and f.user_id = :user
+                                and f.deleted_at = d.deleted_at and d.deleted_in is not null
+                            returning d.deleted_in
+                            """)
+                    .param("folder", folder)
+                    .param("user", userId)
+                    .query(Long.class)
+                    .list();
+        });
         tell(userId);
         return filing.undo(userId, acts.isEmpty() ? 0 : acts.get(0));
     }
 
     /** All messages of a folder; with those of all below it, if wanted. */
     public List<Long> messages(long userId, long folder, boolean below) {
-        String sql = below
-                ? "select id from message where folder_id in " + WITH_ALL_BELOW
-                : "select id from message where folder_id = :folder and user_id = :user";
-        return jdbc.sql(sql)
+        return messages(userId, folder, below, Integer.MAX_VALUE);
+    }
+
+    private List<Long> messages(long userId, long folder, boolean below, int most) {
+        String which = below ? "folder_id in " + WITH_ALL_BELOW : "folder_id = :folder and user_id = :user ";
+        return jdbc.sql("select id from message where " + which + "order by id limit :most")
                 .param("folder", folder)
                 .param("user", userId)
+                .param("most", most)
                 .query(Long.class)
                 .list();
     }
@@ -218,7 +290,6 @@ public class FolderStore {
      *
      * @throws IllegalArgumentException if one lies in the other
      */
-    @Transactional
     public FilingStore.Outcome merge(long userId, Portrait from, Portrait into) {
         if (from.path().isBelow(into.path()) || into.path().isBelow(from.path()) || from.id() == into.id()) {
             throw new IllegalArgumentException("%s and %s lie in each other; file the messages with F instead."
@@ -234,21 +305,20 @@ public class FolderStore {
             }
             targets.put(each.id(), places.folder(userId, path).id());
         }
-        List<Long> moving = messages(userId, from.id(), true);
-        FilingStore.Outcome outcome = filing.act(
+        return inParts(
                 userId,
-                FilingStore.Cause.HAND,
                 "Merged %s into %s".formatted(from.path().shown(), into.path().shown()),
-                moving,
-                (State state) -> state.in(targets.getOrDefault(state.folder(), state.folder())));
-        targets.forEach((old, target) -> jdbc.sql("update rule_effect set folder_id = ? where folder_id = ?")
-                .params(target, old)
-                .update());
-        jdbc.sql("update folder set deleted_at = now() where id = any(?)")
-                .param(targets.keySet().toArray(Long[]::new))
-                .update();
-        tell(userId);
-        return outcome;
+                from.id(),
+                (State state) -> state.in(targets.getOrDefault(state.folder(), into.id())),
+                batch -> {
+                    targets.forEach(
+                            (old, target) -> jdbc.sql("update rule_effect set folder_id = ? where folder_id = ?")
+                                    .params(target, old)
+                                    .update());
+                    jdbc.sql("update folder set deleted_at = now(), merged_in = ? where id = any(?)")
+                            .params(batch, targets.keySet().toArray(Long[]::new))
+                            .update();
+                });
     }
 
     private List<FolderRef> withAllBelow(long userId, long folder) {

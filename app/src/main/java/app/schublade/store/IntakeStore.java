@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -29,6 +30,9 @@ public class IntakeStore {
     private final RuleActs rules;
     private final OrderStore orders;
     private final Ledger ledger;
+    private final FilingStore filing;
+    private final MessageWriter writer;
+    private final UserLock users;
     private final ApplicationEventPublisher events;
 
     public IntakeStore(
@@ -38,7 +42,13 @@ public class IntakeStore {
             RuleActs rules,
             OrderStore orders,
             Ledger ledger,
+            FilingStore filing,
+            MessageWriter writer,
+            UserLock users,
             ApplicationEventPublisher events) {
+        this.filing = filing;
+        this.writer = writer;
+        this.users = users;
         this.jdbc = jdbc;
         this.template = template;
         this.conversations = conversations;
@@ -51,6 +61,7 @@ public class IntakeStore {
     /** Stores messages of one folder of a server. Those whose UID is known already are passed over. */
     @Transactional
     public int store(Account account, Mailbox mailbox, Collection<Incoming> incoming) {
+        users.shared(account.userId());
         Set<Long> known = known(mailbox, incoming);
         Map<Long, Incoming> messages = number(
                 incoming.stream().filter(one -> !known.contains(one.uid())).toList());
@@ -138,36 +149,23 @@ public class IntakeStore {
         if (messages.isEmpty()) {
             return Set.of();
         }
-        orders.uncopied(messages).forEach((other, copies) -> remove(account.userId(), other, copies));
+        Map<Long, List<Long>> copies = orders.uncopied(messages);
+        List<Long> all = new ArrayList<>(messages);
+        copies.values().forEach(all::addAll);
+        filing.lock(account.userId(), all); // All of them in their order, and not account by account.
+        copies.forEach((other, some) -> remove(account.userId(), other, some));
         return remove(account.userId(), account.id(), messages);
     }
 
     /** Takes messages of one account out. Returns the folders that they lay in. */
     @Transactional
     public Set<Long> remove(long userId, long accountId, Collection<Long> messages) {
-        jdbc.sql("""
-                        update label_count c set unread = c.unread - s.unread from (
-                            select l.label_id, count(*) as unread from message_label l join message m on m.id = l.message_id
-                            where m.account_id = :account and m.id = any(:ids) and m.unread group by l.label_id) s
-                        where c.label_id = s.label_id and c.account_id = :account
-                        """)
-                .param("account", accountId)
-                .param("ids", messages.toArray(Long[]::new))
-                .update();
-        Set<Long> folders = Set.copyOf(jdbc.sql("""
-                        with gone as (delete from message where account_id = :account and id = any(:ids)
-                            returning folder_id, unread),
-                        sums as (select folder_id, count(*) as total, count(*) filter (where unread) as unread
-                            from gone group by folder_id)
-                        update folder_count c set total = c.total - s.total, unread = c.unread - s.unread
-                        from sums s where c.folder_id = s.folder_id and c.account_id = :account returning c.folder_id
-                        """)
-                .param("account", accountId)
-                .param("ids", messages.toArray(Long[]::new))
-                .query(Long.class)
-                .list());
+        List<FilingStore.Moving> gone = filing.lock(userId, messages).values().stream()
+                .filter(moving -> moving.accountId() == accountId)
+                .toList();
+        writer.remove(gone);
         events.publishEvent(new MailChanged(userId, Set.of()));
-        return folders;
+        return gone.stream().map(moving -> moving.state().folder()).collect(Collectors.toSet());
     }
 
     /**

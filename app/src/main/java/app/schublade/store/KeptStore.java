@@ -16,8 +16,10 @@ public class KeptStore {
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final IntakeStore intake;
+    private final MessageWriter writer;
 
-    public KeptStore(JdbcClient jdbc, JdbcTemplate template, IntakeStore intake) {
+    public KeptStore(JdbcClient jdbc, JdbcTemplate template, IntakeStore intake, MessageWriter writer) {
+        this.writer = writer;
         this.jdbc = jdbc;
         this.template = template;
         this.intake = intake;
@@ -96,9 +98,7 @@ public class KeptStore {
                     .update();
         }
         NewRows.content(account, messageId, read).forEach(rows -> rows.send(template));
-        jdbc.sql("update message set attachments = ? where id = ?")
-                .params(read.mail().attachments().size(), messageId)
-                .update();
+        writer.attachments(messageId, read.mail().attachments().size());
     }
 
     /** It still cannot be read. */

@@ -25,9 +25,12 @@ public class LabelStore {
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final Sequence sequence;
+    private final UserLock users;
     private final ApplicationEventPublisher events;
 
-    public LabelStore(JdbcClient jdbc, PlaceStore places, Sequence sequence, ApplicationEventPublisher events) {
+    public LabelStore(
+            JdbcClient jdbc, PlaceStore places, Sequence sequence, UserLock users, ApplicationEventPublisher events) {
+        this.users = users;
         this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
@@ -70,6 +73,7 @@ public class LabelStore {
      */
     @Transactional
     public void rename(long userId, Places.Label label, FolderPath path) {
+        users.alone(userId);
         if (path.isBelow(label.path())) {
             throw new IllegalArgumentException(
                     "%s cannot lie in itself.".formatted(label.path().shown()));
@@ -114,6 +118,7 @@ public class LabelStore {
     /** Takes a label and all below it off all messages, and away. */
     @Transactional
     public void remove(long userId, long label) {
+        users.alone(userId);
         jdbc.sql("delete from label where id in " + WITH_ALL_BELOW)
                 .param("label", label)
                 .param("user", userId)

@@ -5,6 +5,7 @@ import app.schublade.core.filing.State;
 import app.schublade.store.FilingStore.Step;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -82,13 +83,32 @@ class Ledger {
         };
     }
 
-    /** What an act of this user did and is not undone yet, the latest first. */
-    List<Entry> open(long userId, long batchId) {
+    /**
+     * What an act of this user did to some of its messages and is not undone yet, the latest first; all of it for each of
+     * those messages.
+     *
+     * @param most how many messages
+     */
+    List<Entry> open(long userId, long batchId, int most) {
+        return entries("""
+                and r.message_id in (select o.message_id from filing_record o where o.batch_id = :batch and o.undone_at is null
+                    group by o.message_id order by o.message_id limit :which)
+                """, userId, batchId, most);
+    }
+
+    /** What an act of this user did to one message and is not undone yet, the latest first. */
+    List<Entry> openOf(long userId, long batchId, long messageId) {
+        return entries("and r.message_id = :which ", userId, batchId, messageId);
+    }
+
+    private List<Entry> entries(String condition, long userId, long batchId, long which) {
         return jdbc.sql("""
                         select r.* from filing_record r join batch b on b.id = r.batch_id
-                        where b.user_id = ? and r.batch_id = ? and r.undone_at is null order by r.id desc
-                        """)
-                .params(userId, batchId)
+                        where b.user_id = :user and r.batch_id = :batch and r.undone_at is null
+                        """ + condition + "order by r.id desc")
+                .param("user", userId)
+                .param("batch", batchId)
+                .param("which", which)
                 .query((row, number) -> new Entry(
                         row.getLong("id"),
                         row.getLong("message_id"),
@@ -102,12 +122,14 @@ class Ledger {
                 .update();
     }
 
-    /** Counts what came into a folder, or left it. A folder that was deleted comes back with what is put into it. */
+    /** Counts what came into a folder, or left it. A folder that was deleted comes back with what is put into it, and so do those that it lies in. */
     void count(long folder, long account, int total, int unread) {
         if (total > 0) {
-            jdbc.sql("update folder set deleted_at = null where id = ? and deleted_at is not null")
-                    .param(folder)
-                    .update();
+            jdbc.sql("""
+                            update folder p set deleted_at = null from folder f
+                            where f.id = ? and f.deleted_at is not null and p.user_id = f.user_id and p.deleted_at is not null
+                                and (p.id = f.id or starts_with(f.path, p.path || '/'))
+                            """).param(folder).update();
         }
         jdbc.sql("""
                         insert into folder_count (folder_id, account_id, total, unread) values (:folder, :account, :total, :unread)
@@ -181,18 +203,19 @@ class Ledger {
         before.stream()
                 .filter(id -> !after.contains(id))
                 .sorted()
-                .forEach(id -> orders.add(mark(step, keyword(kind, id), false)));
+                .forEach(id -> keyword(kind, id).ifPresent(word -> orders.add(mark(step, word, false))));
         after.stream()
                 .filter(id -> !before.contains(id))
                 .sorted()
-                .forEach(id -> orders.add(mark(step, keyword(kind, id), true)));
+                .forEach(id -> keyword(kind, id).ifPresent(word -> orders.add(mark(step, word, true))));
         return orders;
     }
 
-    private String keyword(String kind, long id) {
+    /** Empty if it is gone: then nobody is to be told of it. */
+    private Optional<String> keyword(String kind, long id) {
         String sql = kind.equals("label")
                 ? "select keyword from label where id = ?"
                 : "select keyword from category where id = ?";
-        return jdbc.sql(sql).param(id).query(String.class).single();
+        return jdbc.sql(sql).param(id).query(String.class).optional();
     }
 }

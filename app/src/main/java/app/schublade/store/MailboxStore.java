@@ -25,9 +25,18 @@ public class MailboxStore {
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
+    private final MessageWriter writer;
+    private final UserLock users;
     private final ApplicationEventPublisher events;
 
-    public MailboxStore(JdbcClient jdbc, PlaceStore places, ApplicationEventPublisher events) {
+    public MailboxStore(
+            JdbcClient jdbc,
+            PlaceStore places,
+            MessageWriter writer,
+            UserLock users,
+            ApplicationEventPublisher events) {
+        this.writer = writer;
+        this.users = users;
         this.jdbc = jdbc;
         this.places = places;
         this.events = events;
@@ -261,7 +270,16 @@ public class MailboxStore {
     }
 
     /** Takes a folder out of the cabinet that lies on no server, holds nothing, and that nothing names. */
+    @Transactional
     public void tidy(long folderId) {
+        Optional<Long> user = jdbc.sql("select user_id from folder where id = ? and use is null")
+                .param(folderId)
+                .query(Long.class)
+                .optional();
+        if (user.isEmpty()) {
+            return;
+        }
+        users.alone(user.get());
         jdbc.sql("""
                         delete from folder f where f.id = ? and f.use is null
                         and not exists (select from mailbox where folder_id = f.id)
@@ -302,23 +320,8 @@ public class MailboxStore {
     /** Shows what lies in a folder of the server in another folder of the cabinet. */
     @Transactional
     public void showIn(Account account, Mailbox mailbox, long folderId) {
-        jdbc.sql("""
-                        with moved as (update message m set folder_id = :to from server_copy c
-                            where c.message_id = m.id and c.mailbox_id = :mailbox and m.folder_id = :from
-                            returning m.unread),
-                        sums as (select count(*) as total, count(*) filter (where unread) as unread from moved),
-                        less as (update folder_count c set total = c.total - s.total, unread = c.unread - s.unread
-                            from sums s where c.folder_id = :from and c.account_id = :account)
-                        insert into folder_count (folder_id, account_id, total, unread)
-                            select :to, :account, total, unread from sums
-                        on conflict (folder_id, account_id) do update set total = folder_count.total + excluded.total,
-                            unread = folder_count.unread + excluded.unread
-                        """)
-                .param("to", folderId)
-                .param("from", mailbox.folderId())
-                .param("mailbox", mailbox.id())
-                .param("account", account.id())
-                .update();
+        users.alone(account.userId());
+        writer.showIn(mailbox, folderId);
         jdbc.sql("update mailbox set folder_id = ? where id = ?")
                 .params(folderId, mailbox.id())
                 .update();

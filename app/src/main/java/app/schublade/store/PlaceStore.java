@@ -27,8 +27,10 @@ public class PlaceStore {
     private static final int FIRST_LABEL_TONE = 5;
 
     private final JdbcClient jdbc;
+    private final UserLock users;
 
-    public PlaceStore(JdbcClient jdbc) {
+    public PlaceStore(JdbcClient jdbc, UserLock users) {
+        this.users = users;
         this.jdbc = jdbc;
     }
 
@@ -175,6 +177,7 @@ public class PlaceStore {
     /** The folder of a path, upper or lower case, made with all its parents if it is not there. */
     @Transactional
     public FolderRef folder(long userId, FolderPath wanted) {
+        users.shared(userId);
         FolderPath parent = wanted.parent();
         FolderPath path =
                 parent == null ? wanted : folder(userId, parent).path().child(wanted.name());
@@ -203,6 +206,7 @@ public class PlaceStore {
      */
     @Transactional
     public LabelRef label(long userId, FolderPath wanted) {
+        users.shared(userId);
         FolderPath parent = wanted.parent();
         FolderPath path = parent == null ? wanted : label(userId, parent).path().child(wanted.name());
         jdbc.sql("""
@@ -227,6 +231,7 @@ public class PlaceStore {
     /** The category of a name, upper or lower case; a new one is ranked last. */
     @Transactional
     public CategoryRef category(long userId, String name) {
+        users.shared(userId);
         String clean = FolderPath.parse(name.replace('/', ' ')).name();
         jdbc.sql("""
                         insert into category (user_id, rank, name, tone, keyword) select :user,

@@ -125,6 +125,13 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         return folders.stream().filter(folder -> folder.id() == id).findFirst();
     }
 
+    /** The folder of a message; one that is gone meanwhile is shown as such, so that the message can be filed elsewhere. */
+    public Folder folderOf(long id) {
+        return folder(id)
+                .orElseGet(() -> new Folder(
+                        id, FolderPath.parse("(a folder that is gone)"), null, 0, 0, null, false, false, false));
+    }
+
     /** The folder of this path, however it is written. */
     public Optional<Folder> folder(FolderPath path) {
         return folders.stream()

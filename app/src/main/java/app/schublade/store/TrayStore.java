@@ -18,8 +18,10 @@ public class TrayStore {
 
     private final JdbcClient jdbc;
     private final Sequence sequence;
+    private final UserLock users;
 
-    public TrayStore(JdbcClient jdbc, Sequence sequence) {
+    public TrayStore(JdbcClient jdbc, Sequence sequence, UserLock users) {
+        this.users = users;
         this.sequence = sequence;
         this.jdbc = jdbc;
     }
@@ -113,7 +115,9 @@ public class TrayStore {
     }
 
     /** Its messages stay in the Inbox, in no tray. */
+    @Transactional
     public void remove(long userId, long tray) {
+        users.alone(userId);
         jdbc.sql("delete from tray where id = ? and user_id = ?")
                 .params(tray, userId)
                 .update();

@@ -124,7 +124,7 @@ public final class Cabinet implements AutoCloseable {
         }
 
         @Bean
-        PlatformTransactionManager transactions(DataSource source) {
+        PlatformTransactionManager transactionManager(DataSource source) {
             return new JdbcTransactionManager(source);
         }
 
@@ -199,6 +199,11 @@ public final class Cabinet implements AutoCloseable {
         outgoing = context.getBean(OutgoingStore.class);
         tickler = context.getBean(TicklerStore.class);
         zones = context.getBean(Zones.class);
+    }
+
+    /** A store that has no name here. */
+    public <T> T bean(Class<T> type) {
+        return context.getBean(type);
     }
 
     public long user() {

@@ -83,7 +83,7 @@ final class ChaosWorld implements AutoCloseable {
         }
 
         @Bean
-        PlatformTransactionManager transactions(DataSource source) {
+        PlatformTransactionManager transactionManager(DataSource source) {
             return new JdbcTransactionManager(source);
         }
 

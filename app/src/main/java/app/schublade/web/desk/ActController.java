@@ -13,6 +13,7 @@ import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -75,7 +76,11 @@ class ActController {
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
         if (ids.size() > LongActs.CHUNK) {
             LongActs.Progress begun = longActs.begin(person.id(), title, ids.size(), watch -> {
-                LongActs.inParts(ids, watch, (part, batch) -> doing.work().on(title, part, batch));
+                try {
+                    LongActs.inParts(ids, watch, (part, batch) -> doing.work().on(title, part, batch));
+                } catch (FilingStore.TakenBack e) {
+                    return Notice.told(title + ": taken back before its end.");
+                }
                 return Notice.done(title);
             });
             return progress(person, begun.id(), standing, model);
@@ -198,14 +203,15 @@ class ActController {
     }
 
     private static Notice told(FilingStore.Outcome outcome) {
-        if (outcome.changed().isEmpty()) {
-            return Notice.told(
-                    outcome.kept() > 0
-                            ? "It was changed again since, and stays as it is."
-                            : "There is nothing left to take back.");
+        if (outcome.title().isEmpty()) {
+            return Notice.told("There is nothing left to take back.");
+        }
+        String leftOut = outcome.leftOut().stream().map(one -> " " + one).collect(Collectors.joining());
+        if (outcome.changed().isEmpty() && outcome.kept() > 0) {
+            return Notice.told("It was changed again since, and stays as it is." + leftOut);
         }
         String kept = outcome.kept() == 0 ? "" : " %,d changed again since stay as they are.".formatted(outcome.kept());
-        return Notice.told("Taken back: " + outcome.title() + "." + kept);
+        return Notice.told("Taken back: " + outcome.title() + "." + kept + leftOut);
     }
 
     @PostMapping("/folders")

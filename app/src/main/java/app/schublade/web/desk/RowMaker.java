@@ -42,7 +42,7 @@ class RowMaker {
     private RowView row(ListStore.Line line, Listing listing, @Nullable String group, boolean grouped, boolean inner) {
         ListRow row = line.row();
         Places places = listing.known().places();
-        Places.Folder folder = places.folder(row.folderId()).orElseThrow();
+        Places.Folder folder = places.folderOf(row.folderId());
         boolean elsewhere = listing.spot().isTickler()
                 ? folder.use() != SpecialUse.TICKLER
                 : !Long.valueOf(row.folderId()).equals(listing.spot().folder());

@@ -67,7 +67,7 @@ public class SheetMaker {
                 mail,
                 account,
                 row.alias() == null ? "" : aliases.note(account.id(), row.alias()),
-                known.folder(row.folderId()).orElseThrow().path(),
+                known.folderOf(row.folderId()).path(),
                 dates.spoken(row.received()),
                 dates.exact(row.received()),
                 known.categories(row.categories()),

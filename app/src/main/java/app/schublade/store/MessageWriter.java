@@ -15,11 +15,11 @@ import org.springframework.stereotype.Component;
 
 /** Writes how messages are now, and moves the counts by what changed. */
 @Component
-class States {
+class MessageWriter {
     private final JdbcClient jdbc;
     private final Ledger ledger;
 
-    States(JdbcClient jdbc, Ledger ledger) {
+    MessageWriter(JdbcClient jdbc, Ledger ledger) {
         this.jdbc = jdbc;
         this.ledger = ledger;
     }
@@ -47,7 +47,7 @@ class States {
                         steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
                 .param("due", days(steps, State::due))
                 .param("categories", column(steps, step -> step.after().category()))
-                .param("also", steps.stream().map(States::also).toArray(String[]::new))
+                .param("also", steps.stream().map(MessageWriter::also).toArray(String[]::new))
                 .param("trays", column(steps, step -> step.after().tray()))
                 .param("until", days(steps, State::until))
                 .update();
@@ -103,6 +103,66 @@ class States {
             add(folders, labels, account, step.after(), 1);
         }
         count(folders, labels);
+    }
+
+    /** Takes messages out, which must be locked. */
+    void remove(List<FilingStore.Moving> gone) {
+        if (gone.isEmpty()) {
+            return;
+        }
+        jdbc.sql("delete from message where id = any(?)")
+                .param(gone.stream().map(FilingStore.Moving::id).toArray(Long[]::new))
+                .update();
+        Map<Place, int[]> folders = new HashMap<>();
+        Map<Place, int[]> labels = new HashMap<>();
+        gone.forEach(moving -> add(folders, labels, moving.accountId(), moving.state(), -1));
+        count(folders, labels);
+    }
+
+    /** What lies in a mailbox is shown in another folder; nobody else changes the user's mail meanwhile. */
+    void showIn(Mailbox mailbox, long folderId) {
+        record Sums(int total, int unread) {}
+        Sums moved = jdbc.sql("""
+                        with moved as (update message m set folder_id = :to from server_copy c
+                            where c.message_id = m.id and c.mailbox_id = :mailbox and m.folder_id = :from
+                            returning m.unread)
+                        select count(*)::int as total, (count(*) filter (where unread))::int as unread from moved
+                        """)
+                .param("to", folderId)
+                .param("from", mailbox.folderId())
+                .param("mailbox", mailbox.id())
+                .query(Sums.class)
+                .single();
+        ledger.count(mailbox.folderId(), mailbox.accountId(), -moved.total(), -moved.unread());
+        ledger.count(folderId, mailbox.accountId(), moved.total(), moved.unread());
+    }
+
+    /** Takes a category off all of a user's messages; each goes by the next of its categories. */
+    void takeOff(long userId, long category) {
+        jdbc.sql("""
+                        update message set category_id = nullif(category_id, :category),
+                            also_categories = array_remove(also_categories, :category)
+                        where user_id = :user and also_categories <> '{}'
+                            and (category_id = :category or :category = any(also_categories))
+                        """).param("category", category).param("user", userId).update();
+    }
+
+    /** Of a user's messages with several categories the one with the highest rank is the first. */
+    void rank(long userId) {
+        jdbc.sql("""
+                        update message m set category_id = r.ids[1], also_categories = r.ids[2:] from (
+                            select m.id, array_agg(c.id order by c.rank, c.id) as ids from message m
+                            join category c on c.id = m.category_id or c.id = any(m.also_categories)
+                            where m.user_id = ? and m.also_categories <> '{}' group by m.id) r
+                        where m.id = r.id
+                        """).param(userId).update();
+    }
+
+    /** How many attachments a message has that has been read again. */
+    void attachments(long messageId, int attachments) {
+        jdbc.sql("update message set attachments = ? where id = ?")
+                .params(attachments, messageId)
+                .update();
     }
 
     /** Counts messages that were not there before. */

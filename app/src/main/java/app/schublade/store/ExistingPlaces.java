@@ -1,0 +1,133 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.State;
+import java.util.EnumMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+
+/**
+ * The places that a user has at this moment. What acts and undo want of a place that is gone is left out, and told: they
+ * never fail because of it.
+ */
+final class ExistingPlaces {
+    private final JdbcClient jdbc;
+    private final long userId;
+    private final Map<Kind, Set<Long>> all = new EnumMap<>(Kind.class);
+    private final Map<Kind, Map<Long, Integer>> missed = new EnumMap<>(Kind.class);
+
+    enum Kind {
+        FOLDER("folder"),
+        LABEL("label"),
+        CATEGORY("category"),
+        TRAY("tray");
+
+        private final String word;
+
+        Kind(String word) {
+            this.word = word;
+        }
+    }
+
+    /** To be read when the user's lock is held. */
+    ExistingPlaces(JdbcClient jdbc, long userId) {
+        this.jdbc = jdbc;
+        this.userId = userId;
+        for (Kind kind : Kind.values()) {
+            all.put(kind, new HashSet<>());
+            missed.put(kind, new LinkedHashMap<>());
+        }
+        jdbc.sql("""
+                        select 'FOLDER' as kind, id from folder where user_id = :user
+                        union all select 'LABEL', id from label where user_id = :user
+                        union all select 'CATEGORY', id from category where user_id = :user
+                        union all select 'TRAY', id from tray where user_id = :user
+                        """).param("user", userId).query(row -> {
+            places(Kind.valueOf(row.getString("kind"))).add(row.getLong("id"));
+        });
+    }
+
+    private Set<Long> places(Kind kind) {
+        return all.getOrDefault(kind, Set.of());
+    }
+
+    private boolean has(Kind kind, long id) {
+        return places(kind).contains(id);
+    }
+
+    private void miss(Kind kind, long id) {
+        missed.getOrDefault(kind, new LinkedHashMap<>()).merge(id, 1, Integer::sum);
+    }
+
+    /**
+     * What a message can be made.
+     *
+     * @param now how it is
+     * @param wanted how it is to be
+     */
+    State possible(State now, State wanted) {
+        long folder = wanted.folder();
+        if (!has(Kind.FOLDER, folder)) {
+            miss(Kind.FOLDER, folder);
+            folder = now.folder();
+        }
+        return new State(
+                folder,
+                wanted.unread(),
+                wanted.flagged(),
+                wanted.due(),
+                one(Kind.CATEGORY, wanted.category()),
+                some(Kind.CATEGORY, wanted.also()),
+                some(Kind.LABEL, wanted.labels()),
+                one(Kind.TRAY, wanted.tray()),
+                wanted.until());
+    }
+
+    private @Nullable Long one(Kind kind, @Nullable Long id) {
+        if (id == null || has(kind, id)) {
+            return id;
+        }
+        miss(kind, id);
+        return null;
+    }
+
+    private Set<Long> some(Kind kind, Set<Long> ids) {
+        if (places(kind).containsAll(ids)) {
+            return ids;
+        }
+        ids.stream().filter(id -> !has(kind, id)).forEach(id -> miss(kind, id));
+        return ids.stream().filter(id -> has(kind, id)).collect(Collectors.toSet());
+    }
+
+    /** What was left out, in sentences: {@code "The label Values is gone; 3 messages are without it."} */
+    List<String> leftOut() {
+        return missed.entrySet().stream()
+                .flatMap(entry -> entry.getValue().entrySet().stream()
+                        .map(one -> sentence(entry.getKey(), one.getKey(), one.getValue())))
+                .toList();
+    }
+
+    private String sentence(Kind kind, long id, int messages) {
+        String name = jdbc.sql("select name from gone_place where user_id = ? and kind = ? and id = ?")
+                .params(userId, kind.name(), id)
+                .query(String.class)
+                .optional()
+                .map(path -> " " + path.replace("/", " / "))
+                .orElse("");
+        String many = messages == 1 ? "1 message" : "%,d messages".formatted(messages);
+        return kind == Kind.FOLDER
+                ? "The folder%s is gone; %s %s where %s."
+                        .formatted(name, many, messages == 1 ? "stays" : "stay", messages == 1 ? "it is" : "they are")
+                : "The %s%s is gone; %s %s without it.".formatted(kind.word, name, many, messages == 1 ? "is" : "are");
+    }
+
+    /** Whether all places of a state exist. */
+    boolean has(State state) {
+        return possible(state, state).equals(state) && has(Kind.FOLDER, state.folder());
+    }
+}
