@@ -69,3 +69,19 @@ alter table folder add column merged_in bigint;
 alter table batch
     add column meant int,
     add column undoing_at timestamptz;
+
+-- Tries to log in that did not succeed, by login, by address of the network, and by known browser; swept after some hours.
+drop table login_failure;
+create table login_try (
+    key text primary key,
+    failures int not null,
+    last_at timestamptz not null
+);
+create index login_try_by_time on login_try (last_at);
+-- Browsers that somebody has logged in with: strangers who try passwords do not lock them out.
+create table known_browser (
+    token_hash text primary key,
+    user_id bigint not null references app_user on delete cascade,
+    last_at timestamptz not null default now()
+);
+create index known_browser_of_user on known_browser (user_id);

@@ -1,6 +1,5 @@
 package app.schublade.store;
 
-import java.time.Duration;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -53,30 +52,10 @@ public class UserStore {
         return true;
     }
 
-    /** How long this login must still wait after failed tries; zero if not at all. */
-    public Duration wait(String login) {
-        // Three tries are free; then 2, 4, 8 … seconds, at most five minutes.
-        return jdbc.sql("""
-                        select greatest(0, extract(epoch from last_at + make_interval(secs => least(300, 2 ^ (failures - 2)))
-                               - now())) from login_failure where login = ? and failures >= 3
-                        """)
-                .param(login)
-                .query(Double.class)
-                .optional()
-                .map(seconds -> Duration.ofMillis((long) (seconds * 1000)))
-                .orElse(Duration.ZERO);
-    }
-
-    public void countFailure(String login) {
-        jdbc.sql("""
-                        insert into login_failure (login, failures, last_at) values (?, 1, now())
-                        on conflict (login) do update set last_at = now(),
-                            failures = case when login_failure.last_at < now() - interval '1 hour' then 1
-                                       else login_failure.failures + 1 end
-                        """).param(login.substring(0, Math.min(login.length(), 200))).update();
-    }
-
-    public void forgetFailures(String login) {
-        jdbc.sql("delete from login_failure where login = ?").param(login).update();
+    /** Gives a user another password. */
+    public void changePassword(long userId, String hashedPassword) {
+        jdbc.sql("update app_user set password = ? where id = ?")
+                .params(hashedPassword, userId)
+                .update();
     }
 }

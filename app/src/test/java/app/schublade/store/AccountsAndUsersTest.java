@@ -9,7 +9,6 @@ import app.schublade.testing.Cabinet.Letter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -37,22 +36,6 @@ class AccountsAndUsersTest {
                     .isEqualTo("Tilda");
             assertThat(empty.users.byLogin("mallory")).isEmpty();
         }
-    }
-
-    @Test
-    void wrongPasswordsSlowTheNextTries() {
-        String login = "nobody" + cabinet.user();
-        for (int i = 0; i < 3; i++) {
-            assertThat(cabinet.users.wait(login)).isEqualTo(Duration.ZERO);
-            cabinet.users.countFailure(login);
-        }
-        Duration first = cabinet.users.wait(login);
-        assertThat(first).isPositive();
-        cabinet.users.countFailure(login);
-        cabinet.users.countFailure(login);
-        assertThat(cabinet.users.wait(login)).isGreaterThan(first);
-        cabinet.users.forgetFailures(login);
-        assertThat(cabinet.users.wait(login)).isEqualTo(Duration.ZERO);
     }
 
     @Test

@@ -2,7 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.store.UserStore;
+import app.schublade.store.LoginStore;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
 import java.io.IOException;
@@ -24,7 +24,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 @ExtendWith(Office.Extension.class)
 class DoorsTest {
     private final Office office;
-    private final HttpClient client = HttpClient.newBuilder()
+    private HttpClient client = HttpClient.newBuilder()
             .cookieHandler(new CookieManager())
             .followRedirects(HttpClient.Redirect.NORMAL)
             .build();
@@ -89,8 +89,63 @@ class DoorsTest {
         }
         HttpResponse<String> right = logIn(person.login(), Office.PASSWORD);
         assertThat(right.body()).contains("Too many wrong passwords. The next try is possible in");
-        office.bean(UserStore.class).forgetFailures(person.login());
+        office.bean(LoginStore.class).succeeded(new LoginStore.Try(person.login(), "127.0.0.1", null));
         assertThat(logIn(person.login(), Office.PASSWORD).uri().getPath()).isEqualTo("/mail/inbox");
+    }
+
+    @Test
+    void oneWrongPasswordCountsOnce() throws Exception {
+        Person person = office.person();
+        logIn(person.login(), "wrong");
+        assertThat(office.bean(LoginStore.class).failures(person.login())).contains(1);
+    }
+
+    @Test
+    void anotherPasswordEndsAllOtherSessionsAndEachCanBeEnded() throws Exception {
+        Person person = office.person();
+        logIn(person.login(), Office.PASSWORD);
+        HttpClient elsewhere = HttpClient.newBuilder()
+                .cookieHandler(new java.net.CookieManager())
+                .followRedirects(HttpClient.Redirect.NORMAL)
+                .build();
+        HttpClient here = client;
+        client = elsewhere;
+        logIn(person.login(), Office.PASSWORD);
+        client = here;
+        Document page = Jsoup.parse(get("/own-login").body());
+        assertThat(page.select(".logins li")).hasSize(2);
+        assertThat(page.select(".logins li").text()).containsOnlyOnce("Here.");
+        String token = page.select("meta[name=csrf]").attr("content");
+        assertThat(post("/own-login/password", "old=wrong&password=another%20password&_csrf=" + token)
+                        .body())
+                .contains("That is not your password");
+        post(
+                "/own-login/password",
+                "old=" + URLEncoder.encode(Office.PASSWORD, StandardCharsets.UTF_8)
+                        + "&password=another%20password&_csrf=" + token);
+        assertThat(Jsoup.parse(get("/own-login").body()).select(".logins li")).hasSize(1);
+        client = elsewhere;
+        assertThat(get("/mail/inbox").uri().getPath()).isEqualTo("/login");
+        assertThat(logIn(person.login(), "another password").uri().getPath()).isEqualTo("/mail/inbox");
+        client = here;
+        page = Jsoup.parse(get("/own-login").body());
+        post(
+                "/own-login/end",
+                "session=" + page.select("input[name=session]").val() + "&_csrf="
+                        + page.select("meta[name=csrf]").attr("content"));
+        client = elsewhere;
+        assertThat(get("/mail/inbox").uri().getPath()).isEqualTo("/login");
+    }
+
+    @Test
+    void aSessionEndsAfterThirtyDaysHoweverOftenItIsUsed() throws Exception {
+        Person person = office.person();
+        logIn(person.login(), Office.PASSWORD);
+        office.bean(org.springframework.jdbc.core.simple.JdbcClient.class)
+                .sql("update spring_session set creation_time = creation_time - ? where principal_name = ?")
+                .params(java.time.Duration.ofDays(31).toMillis(), person.login())
+                .update();
+        assertThat(get("/mail/inbox").uri().getPath()).isEqualTo("/login");
     }
 
     @Test

@@ -2,6 +2,7 @@ package app.schublade.web.accounts;
 
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.store.Account;
@@ -187,6 +188,12 @@ class AccountController {
         try {
             Account.Hosts hosts =
                     servers.hosts(account.address(), account.hosts().proof());
+            boolean known = TypedPasswords.hosts(account.hosts()).containsAll(TypedPasswords.hosts(hosts));
+            if (password.isEmpty() && !known && hosts.proof() == Credentials.Kind.PASSWORD) {
+                throw new IllegalArgumentException("Please type the password: the one that is kept was typed for %s,"
+                                .formatted(String.join(" and ", TypedPasswords.hosts(account.hosts())))
+                        + " and goes to no other server by itself.");
+            }
             String secret = password.isEmpty() ? accounts.secret(id) : password;
             AccountAdder.Trial trial = adder.tryOut(account, hosts, password);
             if (trial.works()) {

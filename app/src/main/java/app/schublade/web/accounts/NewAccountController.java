@@ -7,13 +7,16 @@ import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.Probe;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
-import app.schublade.store.Secrets;
 import app.schublade.sync.AccountAdder;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import jakarta.servlet.http.HttpSession;
 import java.io.Serializable;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -32,18 +35,17 @@ class NewAccountController {
     private final Frame frame;
     private final AccountStore accounts;
     private final AccountAdder adder;
-    private final Secrets secrets;
+    private final TypedPasswords passwords;
 
-    NewAccountController(Frame frame, AccountStore accounts, AccountAdder adder, Secrets secrets) {
+    NewAccountController(Frame frame, AccountStore accounts, AccountAdder adder, TypedPasswords passwords) {
         this.frame = frame;
         this.accounts = accounts;
         this.adder = adder;
-        this.secrets = secrets;
+        this.passwords = passwords;
     }
 
-    /** The password that was typed for an address, sealed, until the account is added. It never goes back to a page. */
-    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
-    record Pending(String address, byte[] sealed) implements Serializable {
+    /** The password that was typed for an address until the account is added; it is in no session and on no page. */
+    record Pending(String address, String ticket) implements Serializable {
         private static final long serialVersionUID = 1L;
     }
 
@@ -68,7 +70,7 @@ class NewAccountController {
                 session.setAttribute(SignInController.SERVER, receiving.authorisation());
                 model.addAttribute("signInAt", receiving.authorisation().host());
             }
-            session.setAttribute(PENDING, new Pending(clean, secrets.seal(password)));
+            session.setAttribute(PENDING, new Pending(clean, passwords.keep(password, hosts(found))));
             model.addAttribute("found", found);
             model.addAttribute(
                     "receivingProblem",
@@ -92,9 +94,9 @@ class NewAccountController {
             Model model,
             RedirectAttributes redirect) {
         try {
-            String secret = secret(form, session);
-            Account.Draft draft =
-                    form.draft(servers.hosts(Typed.address(form.address()), Credentials.Kind.PASSWORD), secret);
+            Account.Hosts hosts = servers.hosts(Typed.address(form.address()), Credentials.Kind.PASSWORD);
+            String secret = secret(form, hosts, session);
+            Account.Draft draft = form.draft(hosts, secret);
             AccountAdder.Trial trial = adder.tryOut(draft.hosts(), Credentials.password(secret));
             if (!trial.works()) {
                 model.addAttribute("receivingProblem", trial.receiving());
@@ -114,14 +116,24 @@ class NewAccountController {
     }
 
     /** The password that is typed now, or the one that was typed before the servers were looked for. */
-    private String secret(NewAccountForm form, HttpSession session) {
+    private String secret(NewAccountForm form, Account.Hosts hosts, HttpSession session) {
         Object pending = session.getAttribute(PENDING);
         if (Typed.filled(form.password()) == null
                 && pending instanceof Pending typed
                 && typed.address().equals(Typed.address(form.address()))) {
-            return secrets.open(typed.sealed());
+            return passwords
+                    .of(typed.ticket(), TypedPasswords.hosts(hosts))
+                    .orElseThrow(() -> new IllegalArgumentException(
+                            "Please type the password again: it was typed for other servers, or too long ago."));
         }
         return Typed.needed(form.password(), "the password");
+    }
+
+    private static Set<String> hosts(Probe.Found found) {
+        return Stream.of(found.receiving(), found.sending())
+                .filter(Objects::nonNull)
+                .map(one -> one.host().host())
+                .collect(Collectors.toSet());
     }
 
     private String show(

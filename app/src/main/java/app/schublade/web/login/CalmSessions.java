@@ -14,6 +14,8 @@ import org.springframework.session.SessionRepository;
  */
 final class CalmSessions<S extends Session> implements SessionRepository<CalmSessions.Calm<S>> {
     private static final Duration BETWEEN = Duration.ofMinutes(1);
+    /** However often it is used. */
+    private static final Duration LONGEST = Duration.ofDays(30);
 
     private final SessionRepository<S> sessions;
 
@@ -34,6 +36,10 @@ final class CalmSessions<S extends Session> implements SessionRepository<CalmSes
     @Override
     public @Nullable Calm<S> findById(String id) {
         S found = sessions.findById(id);
+        if (found != null && found.getCreationTime().plus(LONGEST).isBefore(Instant.now())) {
+            sessions.deleteById(id);
+            return null;
+        }
         return found == null ? null : new Calm<>(found);
     }
 

@@ -15,9 +15,6 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class LoginController {
     static final String PROBLEM = "login-problem";
-    private static final int MIN_PASSWORD = 10;
-    /** bcrypt reads no further. */
-    private static final int MAX_PASSWORD_BYTES = 72;
 
     private final UserStore users;
     private final PasswordEncoder encoder;
@@ -62,12 +59,6 @@ class LoginController {
         if (!login.strip().matches("[\\p{L}\\p{N}._-]{2,50}")) {
             return "A login has 2 to 50 letters, digits, dots or dashes.";
         }
-        if (password.length() < MIN_PASSWORD) {
-            return "The password needs at least %d characters.".formatted(MIN_PASSWORD);
-        }
-        if (password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > MAX_PASSWORD_BYTES) {
-            return "The password is too long; %d bytes are the limit.".formatted(MAX_PASSWORD_BYTES);
-        }
-        return null;
+        return PasswordRules.problem(password);
     }
 }

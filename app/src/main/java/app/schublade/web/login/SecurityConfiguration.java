@@ -1,16 +1,20 @@
 package app.schublade.web.login;
 
+import app.schublade.store.LoginStore;
 import app.schublade.store.Zones;
 import app.schublade.web.frame.Person;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.time.Duration;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.context.annotation.Primary;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseCookie;
 import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configurers.HeadersConfigurer;
@@ -48,9 +52,11 @@ class SecurityConfiguration {
     /** After the login: to the page that was wanted; the browser has told where it is. */
     private static final class Welcome extends SavedRequestAwareAuthenticationSuccessHandler {
         private final Zones zones;
+        private final LoginStore logins;
 
-        Welcome(Zones zones) {
+        Welcome(Zones zones, LoginStore logins) {
             this.zones = zones;
+            this.logins = logins;
         }
 
         @Override
@@ -59,10 +65,25 @@ class SecurityConfiguration {
                 throws IOException, ServletException {
             if (login.getPrincipal() instanceof Person person) {
                 Zones.parse(request.getParameter("zone")).ifPresent(zone -> zones.suppose(person.id(), zone));
+                String token = logins.remember(person.id(), LoginDetails.browser(request));
+                response.addHeader(
+                        HttpHeaders.SET_COOKIE,
+                        ResponseCookie.from(LoginDetails.COOKIE, token)
+                                .httpOnly(true)
+                                .secure(request.isSecure())
+                                .sameSite("Lax")
+                                .path(request.getContextPath() + "/")
+                                .maxAge(KNOWN_FOR)
+                                .build()
+                                .toString());
+                request.getSession().setAttribute(Sessions.BROWSER, Sessions.browser(request));
             }
             super.onAuthenticationSuccess(request, response, login);
         }
     }
+
+    /** So long a browser is remembered that somebody has logged in with. */
+    private static final Duration KNOWN_FOR = Duration.ofDays(180);
 
     private static boolean isFromOpenPage(HttpServletRequest request) {
         return request.getHeader("HX-Request") != null;
@@ -107,7 +128,7 @@ class SecurityConfiguration {
     }
 
     @Bean
-    SecurityFilterChain security(HttpSecurity http, PatientLogin login, Zones zones) throws Exception {
+    SecurityFilterChain security(HttpSecurity http, LoginStore logins, Zones zones) throws Exception {
         return http.authorizeHttpRequests(requests -> requests.requestMatchers(
                                 "/login",
                                 "/welcome",
@@ -121,9 +142,10 @@ class SecurityConfiguration {
                         .denyAll()
                         .anyRequest()
                         .authenticated())
-                .authenticationProvider(login)
+                // The provider itself is found by Spring; named here too, it would be asked twice.
                 .formLogin(form -> form.loginPage("/login")
-                        .successHandler(new Welcome(zones))
+                        .authenticationDetailsSource(LoginDetails::of)
+                        .successHandler(new Welcome(zones, logins))
                         .failureHandler((request, response, problem) -> {
                             request.getSession().setAttribute(LoginController.PROBLEM, problem.getMessage());
                             response.sendRedirect(request.getContextPath() + "/login");
