@@ -40,6 +40,39 @@
     if (busy) tell(`${busy}…`);
   }, { capture: true });
 
+  /** What was to be done when the session had ended: kept for this window until the same person is logged in again. */
+  const late = {
+    name: 'schublade-late',
+    hour: 3600000,
+    person: () => document.querySelector('[data-person]')?.dataset.person,
+    all() {
+      try {
+        const kept = JSON.parse(sessionStorage.getItem(this.name) ?? '[]');
+        return kept.filter((one) => one.person === this.person() && Date.now() - one.at < this.hour);
+      } catch {
+        return [];
+      }
+    },
+    keep(address, sent) {
+      const one = { address, fields: [...sent], person: this.person(), at: Date.now() };
+      sessionStorage.setItem(this.name, JSON.stringify([...this.all(), one]));
+    },
+    /** Does it now, in its order. */
+    async catchUp() {
+      const all = this.all();
+      sessionStorage.removeItem(this.name);
+      let done = 0;
+      for (const one of all) {
+        const values = Object.fromEntries(one.fields.map(([name]) => [name, one.fields.filter(([other]) => other === name).map(([, value]) => value)]));
+        if (await send(one.address, values)) done += 1;
+      }
+      if (done > 0) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
+      return done;
+    },
+  };
+
+  const tellBroken = () => tell('The answer broke off, so it is not certain whether that was done. The page shows how it is now.', true);
+
   const tellSilence = () => tell('Schublade does not answer. What you did last was not done; please try again in a moment.', true);
 
   /**
@@ -56,7 +89,18 @@
       tellSilence();
       return false;
     }
-    const text = await answer.text();
+    let text;
+    try {
+      text = await answer.text();
+    } catch {
+      if (fields) {
+        tellBroken();
+        document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
+      }
+      return false;
+    }
+    const ended = answer.headers.has('HX-Redirect') || answer.headers.has('HX-Refresh');
+    if (ended && method === 'POST' && fields && [401, 403].includes(answer.status)) late.keep(address, fields);
     if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
     else if (answer.headers.has('HX-Refresh')) location.reload();
     else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
@@ -111,14 +155,18 @@
   let last = Promise.resolve();
   const send = (address, values) => {
     const sent = fields(values);
-    last = last.then(async () => {
+    const mine = last.then(async () => {
       const done = await ask(address, { method: 'POST', fields: sent });
       // The cabinet of the answer is that of the place where the deed was done.
       if (sent.get('here') !== standing().here) refreshCabinet();
       return done;
     });
+    // Whatever becomes of one of them, the next one is sent.
+    last = mine.catch(() => false);
     return last;
   };
+
+  addEventListener('load', () => late.catchUp());
 
   window.schublade = { ask, fetchAhead, fetchJson, put, refreshCabinet, send, tell };
 

@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -24,7 +25,7 @@ public class CategoryStore {
     /**
      * @param mark what stands in the stamp instead of the rank, or null
      * @param dueDays a message that gets the category is flagged, due so many days later; or null
-     * @throws IllegalArgumentException if another one has the name
+     * @throws InputProblem if another one has the name
      */
     @Transactional
     public void change(
@@ -36,7 +37,7 @@ public class CategoryStore {
                 .query(Boolean.class)
                 .single();
         if (taken) {
-            throw new IllegalArgumentException("There is a category %s already.".formatted(name));
+            throw new InputProblem("There is a category %s already.".formatted(name));
         }
         jdbc.sql("""
                         update category set name = :name, tone = :tone, mark = :mark, due_days = :days

@@ -2,6 +2,7 @@ package app.schublade.store;
 
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FilingStore.Moving;
 import app.schublade.store.FilingStore.Outcome;
@@ -152,7 +153,7 @@ public class Copier {
      * certain, and go to the trash then.
      *
      * @param batch that of the parts before; 0 if there is none yet
-     * @throws IllegalArgumentException if one of them cannot be had whole
+     * @throws InputProblem if one of them cannot be had whole
      */
     @Transactional
     public Outcome carryOver(long userId, String title, Collection<Long> messages, long account, long batch) {
@@ -193,7 +194,7 @@ public class Copier {
                 .query(String.class)
                 .list();
         if (!subjects.isEmpty()) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "“%s” is too large: only its beginning was fetched, and its server gives no more. Leave it out of the selection."
                             .formatted(subjects.get(0)));
         }

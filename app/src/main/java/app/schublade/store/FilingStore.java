@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -145,10 +146,17 @@ public class FilingStore {
     }
 
     private List<Step> steps(long userId, Collection<Long> messages, UnaryOperator<State> change) {
-        Map<Long, Moving> locked = lock(userId, messages);
+        return steps(userId, lock(userId, messages), moving -> change.apply(moving.state()));
+    }
+
+    /** What is wanted is known before it is looked up what there is: a change may make the place that it wants. */
+    private List<Step> steps(long userId, Map<Long, Moving> locked, Function<Moving, State> wanted) {
+        Map<Moving, State> all = new LinkedHashMap<>();
+        locked.values().forEach(moving -> all.put(moving, wanted.apply(moving)));
         ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
-        return locked.values().stream()
-                .map(moving -> new Step(moving, existing.possible(moving.state(), change.apply(moving.state())), null))
+        return all.entrySet().stream()
+                .map(one ->
+                        new Step(one.getKey(), existing.possible(one.getKey().state(), one.getValue()), null))
                 .filter(Step::changesSomething)
                 .toList();
     }
@@ -401,12 +409,7 @@ public class FilingStore {
         if (changes.isEmpty()) {
             return List.of();
         }
-        Map<Long, Moving> locked = lock(userId, changes.keySet());
-        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
-        return locked.values().stream()
-                .map(moving -> new Step(moving, existing.possible(moving.state(), changed(changes, moving)), null))
-                .filter(Step::changesSomething)
-                .toList();
+        return steps(userId, lock(userId, changes.keySet()), moving -> changed(changes, moving));
     }
 
     private void adopt(long userId, List<Step> steps) {

@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -99,7 +100,7 @@ public class FolderStore {
     /**
      * Gives a folder another path, with all that lies below it. Rules follow, for they know it by its id.
      *
-     * @throws IllegalArgumentException if there is a folder of that path, or the path lies within the folder itself
+     * @throws InputProblem if there is a folder of that path, or the path lies within the folder itself
      */
     @Transactional
     public void rename(long userId, Portrait folder, FolderPath path) {
@@ -107,7 +108,7 @@ public class FolderStore {
         String from = folder.path().toString();
         String to = path.toString();
         if (to.startsWith(from + "/")) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "%s cannot lie in itself.".formatted(folder.path().shown()));
         }
         makeWay(userId, path);
@@ -123,7 +124,7 @@ public class FolderStore {
                 .query(Boolean.class)
                 .single();
         if (taken) {
-            throw new IllegalArgumentException("There is a folder %s already.".formatted(path.shown()));
+            throw new InputProblem("There is a folder %s already.".formatted(path.shown()));
         }
         if (path.parent() != null) {
             places.folder(userId, path.parent());
@@ -288,11 +289,11 @@ public class FolderStore {
      * Makes two folders one: the messages and rules of the first go to the second, and so do the folders in it; those that
      * are there already are merged in the same way.
      *
-     * @throws IllegalArgumentException if one lies in the other
+     * @throws InputProblem if one lies in the other
      */
     public FilingStore.Outcome merge(long userId, Portrait from, Portrait into) {
         if (from.path().isBelow(into.path()) || into.path().isBelow(from.path()) || from.id() == into.id()) {
-            throw new IllegalArgumentException("%s and %s lie in each other; file the messages with F instead."
+            throw new InputProblem("%s and %s lie in each other; file the messages with F instead."
                     .formatted(from.path().shown(), into.path().shown()));
         }
         Map<Long, Long> targets = new LinkedHashMap<>();

@@ -3,6 +3,7 @@ package app.schublade.store;
 import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -69,13 +70,13 @@ public class LabelStore {
     /**
      * Gives a label another path, with all that lies below it.
      *
-     * @throws IllegalArgumentException if there is a label of that path, or the path lies within the label itself
+     * @throws InputProblem if there is a label of that path, or the path lies within the label itself
      */
     @Transactional
     public void rename(long userId, Places.Label label, FolderPath path) {
         users.alone(userId);
         if (path.isBelow(label.path())) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "%s cannot lie in itself.".formatted(label.path().shown()));
         }
         boolean taken = jdbc.sql("""
@@ -85,7 +86,7 @@ public class LabelStore {
                 .query(Boolean.class)
                 .single();
         if (taken) {
-            throw new IllegalArgumentException("There is a label %s already.".formatted(path.shown()));
+            throw new InputProblem("There is a label %s already.".formatted(path.shown()));
         }
         if (path.parent() != null) {
             places.label(userId, path.parent());

@@ -2,6 +2,7 @@ package app.schublade.store;
 
 import app.schublade.core.message.Address;
 import app.schublade.core.message.People;
+import app.schublade.core.problem.InputProblem;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -90,7 +91,7 @@ public class PeopleStore {
     @Transactional
     public void join(long userId, String group, String value) {
         if (group.isBlank() || group.length() > MAX_NAME || group.contains(",")) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "A group needs a name without commas, of at most %d characters.".formatted(MAX_NAME));
         }
         jdbc.sql("insert into people_group (user_id, name) values (?, ?) on conflict do nothing")

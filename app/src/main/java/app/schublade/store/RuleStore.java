@@ -9,6 +9,7 @@ import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.problem.InputProblem;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -206,7 +207,7 @@ public class RuleStore {
                 .params(rule.name(), rule.on(), rule.last(), conditions, rule.id(), userId)
                 .update();
         if (found == 0) {
-            throw new IllegalArgumentException("This rule is gone; it was deleted in another window.");
+            throw new InputProblem("This rule is gone; it was deleted in another window.");
         }
         jdbc.sql("delete from rule_effect where rule_id = ?").param(rule.id()).update();
         return rule.id();

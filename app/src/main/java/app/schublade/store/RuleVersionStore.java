@@ -2,6 +2,7 @@ package app.schublade.store;
 
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.problem.InputProblem;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -87,7 +88,7 @@ public class RuleVersionStore {
                         where r.user_id = ? and r.id = ? and v.id = ?
                         """).params(userId, rule, version).query(Integer.class).single();
         if (found == 0) {
-            throw new IllegalArgumentException("This version is gone.");
+            throw new InputProblem("This version is gone.");
         }
         rules.keepVersion(rule);
         jdbc.sql("""

@@ -2,6 +2,7 @@ package app.schublade.store;
 
 import app.schublade.core.place.TrayKind;
 import app.schublade.core.place.TraySorter;
+import app.schublade.core.problem.InputProblem;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -80,7 +81,7 @@ public class TrayStore {
                 .update();
     }
 
-    /** @throws IllegalArgumentException if there are enough */
+    /** @throws InputProblem if there are enough */
     @Transactional
     public void add(long userId, String name) {
         int count = jdbc.sql("select count(*) from tray where user_id = ?")
@@ -88,7 +89,7 @@ public class TrayStore {
                 .query(Integer.class)
                 .single();
         if (count >= MOST) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "There are %d trays; more would be folders. Rename one, or take one away.".formatted(count));
         }
         jdbc.sql("""

@@ -1,5 +1,6 @@
 package app.schublade.sync;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -47,7 +48,7 @@ public class AccountAdder {
     /**
      * Looks for the servers of an address and tries them with its password. Nothing is kept.
      *
-     * @throws IllegalArgumentException if this is no address
+     * @throws InputProblem if this is no address
      */
     public Probe.Found find(String address, String password) {
         return new Probe(PATIENCE, LONGEST_SEARCH).find(discovery.candidates(address), Credentials.password(password));

@@ -1,6 +1,7 @@
 package app.schublade.sync;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.core.sieve.SieveWriter;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -126,7 +127,7 @@ public class ScriptKeeper extends Round {
      *
      * @param replace whether a script of somebody else's that is active there may rest for as long
      * @throws MailException if the server cannot be asked
-     * @throws IllegalArgumentException with a sentence for the user if it does what the user may not want to lose, or
+     * @throws InputProblem with a sentence for the user if it does what the user may not want to lose, or
      *     cannot do what is needed
      */
     public void turnOn(Account account, int port, MailHost.Encryption encryption, boolean replace)
@@ -134,9 +135,8 @@ public class ScriptKeeper extends Round {
         ServerScript wanted = ServerScript.wanted(account.id(), port, encryption);
         try (ScriptConnection connection = open(account, wanted.host(account.host()))) {
             if (!connection.extensions().contains("imap4flags")) {
-                throw new IllegalArgumentException(
-                        "This server cannot mark what it has filed (imap4flags), so that all of"
-                                + " it would be filed twice. Its rules stay here.");
+                throw new InputProblem("This server cannot mark what it has filed (imap4flags), so that all of"
+                        + " it would be filed twice. Its rules stay here.");
             }
             String former = connection.scripts().entrySet().stream()
                     .filter(entry -> entry.getValue() && !entry.getKey().equals(NAME))
@@ -144,9 +144,8 @@ public class ScriptKeeper extends Round {
                     .findFirst()
                     .orElse("");
             if (!former.isEmpty() && !replace) {
-                throw new IllegalArgumentException(
-                        "The server files mail by a script of its own already, “%s”.".formatted(former)
-                                + " Tick that it may rest; it comes back when you switch this off.");
+                throw new InputProblem("The server files mail by a script of its own already, “%s”.".formatted(former)
+                        + " Tick that it may rest; it comes back when you switch this off.");
             }
             scripts.turnOn(account.id(), port, encryption, former);
             put(account, connection);

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
@@ -140,7 +141,7 @@ class TwoThingsAtOnceTest {
         private void tell(Runnable work) {
             try {
                 work.run();
-            } catch (IllegalArgumentException e) {
+            } catch (InputProblem e) {
                 assertThat(e.getMessage()).isNotBlank();
             }
         }

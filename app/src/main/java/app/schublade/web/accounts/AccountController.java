@@ -2,6 +2,7 @@ package app.schublade.web.accounts;
 
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -140,7 +141,7 @@ class AccountController {
             if (!settings.equals(account.settings())) {
                 accounts.set(person.id(), id, settings);
             }
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             return show(person, account, ServersForm.of(account.hosts()), e.getMessage(), model);
         } catch (DuplicateKeyException e) {
             String problem = "Another account has the code %s already.".formatted(code);
@@ -169,7 +170,7 @@ class AccountController {
             }
         }
         if (chosen.values().stream().distinct().count() < chosen.size()) {
-            throw new IllegalArgumentException("One folder cannot be for two things.");
+            throw new InputProblem("One folder cannot be for two things.");
         }
         chosen.forEach(
                 (use, mailbox) -> mailboxes.byId(mailbox).ifPresent(found -> mailboxes.assign(account, use, found)));
@@ -190,7 +191,7 @@ class AccountController {
                     servers.hosts(account.address(), account.hosts().proof());
             boolean known = TypedPasswords.hosts(account.hosts()).containsAll(TypedPasswords.hosts(hosts));
             if (password.isEmpty() && !known && hosts.proof() == Credentials.Kind.PASSWORD) {
-                throw new IllegalArgumentException("Please type the password: the one that is kept was typed for %s,"
+                throw new InputProblem("Please type the password: the one that is kept was typed for %s,"
                                 .formatted(String.join(" and ", TypedPasswords.hosts(account.hosts())))
                         + " and goes to no other server by itself.");
             }
@@ -203,7 +204,7 @@ class AccountController {
             model.addAttribute("receivingProblem", trial.receiving());
             model.addAttribute("sendingProblem", trial.sending());
             return show(person, account, servers, null, model);
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             return show(person, account, servers, e.getMessage(), model);
         }
     }

@@ -1,6 +1,7 @@
 package app.schublade.web.accounts;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.AliasStore;
@@ -69,7 +70,7 @@ class AliasController {
         Account account = person.account(accounts, id);
         String alias = clean(address);
         if (alias.equals(account.address())) {
-            throw new IllegalArgumentException("%s is the account's own address already.".formatted(alias));
+            throw new InputProblem("%s is the account's own address already.".formatted(alias));
         }
         aliases.add(
                 account, alias, note.strip().substring(0, Math.min(note.strip().length(), MAX_NOTE)));
@@ -80,7 +81,7 @@ class AliasController {
     private static String clean(String typed) {
         String alias = typed.strip().toLowerCase(Locale.ROOT);
         if (!alias.matches("[^@\\s]+@[^@\\s*]+")) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "“%s” is no address. An alias is an address, or a pattern such as shop-*@quay.example."
                             .formatted(typed));
         }

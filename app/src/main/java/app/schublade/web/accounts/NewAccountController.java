@@ -1,6 +1,7 @@
 package app.schublade.web.accounts;
 
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -80,7 +81,7 @@ class NewAccountController {
                     found.sending() == null ? null : found.sending().problem());
             form = NewAccountForm.proposed(clean, accounts.of(person.id()));
             return show(person, form, ServersForm.of(found), null, model);
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             return show(person, form, ServersForm.EMPTY, e.getMessage(), model);
         }
     }
@@ -108,7 +109,7 @@ class NewAccountController {
             redirect.addFlashAttribute(
                     "notice", Notice.told("Added %s. Its mail is coming in.".formatted(added.name())));
             return "redirect:/mail/inbox";
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             return show(person, form, servers, e.getMessage(), model);
         } catch (DuplicateKeyException e) {
             return show(person, form, servers, "There is an account with this address or this code already.", model);
@@ -123,7 +124,7 @@ class NewAccountController {
                 && typed.address().equals(Typed.address(form.address()))) {
             return passwords
                     .of(typed.ticket(), TypedPasswords.hosts(hosts))
-                    .orElseThrow(() -> new IllegalArgumentException(
+                    .orElseThrow(() -> new InputProblem(
                             "Please type the password again: it was typed for other servers, or too long ago."));
         }
         return Typed.needed(form.password(), "the password");

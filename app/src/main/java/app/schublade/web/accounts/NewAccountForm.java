@@ -1,6 +1,7 @@
 package app.schublade.web.accounts;
 
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import java.io.Serializable;
 import java.util.Collection;
@@ -58,7 +59,7 @@ record NewAccountForm(
         return letters.substring(0, 1) + taken.size() % 10;
     }
 
-    /** @throws IllegalArgumentException with what is missing or wrong */
+    /** @throws InputProblem with what is missing or wrong */
     Account.Draft draft(Account.Hosts hosts, String secret) {
         return new Account.Draft(
                 Typed.code(code),

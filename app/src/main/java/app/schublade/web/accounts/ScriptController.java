@@ -1,5 +1,6 @@
 package app.schublade.web.accounts;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.store.AccountStore;
@@ -37,7 +38,7 @@ class ScriptController {
         try {
             keeper.turnOn(person.account(accounts, id), port, encryption, replace);
             say(redirect, Notice.told("The server files by itself now; changes of rules follow in some seconds."));
-        } catch (MailException | IllegalArgumentException e) {
+        } catch (MailException | InputProblem e) {
             say(redirect, Notice.problem(e.getMessage()));
         }
         return "redirect:/accounts/" + id;

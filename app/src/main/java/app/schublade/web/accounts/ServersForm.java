@@ -1,10 +1,12 @@
 package app.schublade.web.accounts;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.Probe;
 import app.schublade.mail.discovery.Service;
 import app.schublade.store.Account;
+import app.schublade.web.frame.Choice;
 import java.io.Serializable;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
@@ -70,7 +72,7 @@ record ServersForm(
     /**
      * The servers as they can be tried.
      *
-     * @throws IllegalArgumentException with what is missing or wrong
+     * @throws InputProblem with what is missing or wrong
      */
     Account.Hosts hosts(String address, Credentials.Kind proof) {
         MailHost in = host(
@@ -86,7 +88,7 @@ record ServersForm(
                 ? null
                 : host(sending, outPort, outEncryption, outLogin, address, outPin, Boolean.TRUE.equals(outPlainAgreed));
         return new Account.Hosts(
-                Account.Protocol.valueOf(Typed.needed(protocol, "how mail is received")), in, out, proof);
+                Choice.of(Account.Protocol.class, Typed.needed(protocol, "how mail is received")), in, out, proof);
     }
 
     private static MailHost host(
@@ -99,12 +101,12 @@ record ServersForm(
             boolean agreed) {
         String digits = Typed.needed(port, "the port");
         if (!digits.matches("\\d{1,5}")) {
-            throw new IllegalArgumentException("The port is a number, mostly 993, not “%s”.".formatted(digits));
+            throw new InputProblem("The port is a number, mostly 993, not “%s”.".formatted(digits));
         }
         return new MailHost(
                 host.toLowerCase(Locale.ROOT),
                 Integer.parseInt(digits),
-                MailHost.Encryption.valueOf(Typed.needed(encryption, "the encryption")),
+                Choice.of(MailHost.Encryption.class, Typed.needed(encryption, "the encryption")),
                 java.util.Objects.requireNonNullElse(Typed.filled(login), address),
                 Typed.filled(pin),
                 agreed);

@@ -1,5 +1,6 @@
 package app.schublade.web.accounts;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.discovery.AuthorisationServer;
@@ -72,7 +73,7 @@ class SignInController {
             HttpSession session,
             Model model) {
         if (!(session.getAttribute(SERVER) instanceof AuthorisationServer server)) {
-            throw new IllegalArgumentException("Please let the servers of the address be found first.");
+            throw new InputProblem("Please let the servers of the address be found first.");
         }
         String address = Typed.address(form.address());
         form.draft(servers.hosts(address, Credentials.Kind.TOKEN), ""); // Everything typed must do.
@@ -119,7 +120,7 @@ class SignInController {
             RedirectAttributes redirect) {
         if (!(session.getAttribute(PENDING) instanceof Pending pending)
                 || !pending.state().equals(state)) {
-            throw new IllegalArgumentException("This sign-in was not begun here. Please begin it again.");
+            throw new InputProblem("This sign-in was not begun here. Please begin it again.");
         }
         session.removeAttribute(PENDING);
         Notice notice;

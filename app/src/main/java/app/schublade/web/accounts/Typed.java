@@ -1,6 +1,8 @@
 package app.schublade.web.accounts;
 
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.web.frame.Choice;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.Locale;
@@ -10,10 +12,10 @@ import org.jspecify.annotations.Nullable;
 final class Typed {
     private Typed() {}
 
-    /** @throws IllegalArgumentException if nothing was typed */
+    /** @throws InputProblem if nothing was typed */
     static String needed(@Nullable String value, String what) {
         if (value == null || value.isBlank()) {
-            throw new IllegalArgumentException("Please enter " + what + ".");
+            throw new InputProblem("Please enter " + what + ".");
         }
         return value.strip();
     }
@@ -26,7 +28,7 @@ final class Typed {
     static String address(@Nullable String value) {
         String address = needed(value, "the address").toLowerCase(Locale.ROOT);
         if (!address.matches("[^@\\s]+@[^@\\s]+")) {
-            throw new IllegalArgumentException("“%s” is not an address; it needs one @.".formatted(address));
+            throw new InputProblem("“%s” is not an address; it needs one @.".formatted(address));
         }
         return address;
     }
@@ -34,17 +36,13 @@ final class Typed {
     static String code(@Nullable String value) {
         String code = needed(value, "a two-letter code").toUpperCase(Locale.ROOT);
         if (!code.matches("[A-Z0-9]{2}")) {
-            throw new IllegalArgumentException("The code is two letters or digits, not “%s”.".formatted(code));
+            throw new InputProblem("The code is two letters or digits, not “%s”.".formatted(code));
         }
         return code;
     }
 
     static Tone tone(@Nullable String value) {
-        try {
-            return Tone.valueOf(needed(value, "a colour"));
-        } catch (IllegalArgumentException e) {
-            throw new IllegalArgumentException("There is no colour “%s”.".formatted(value), e);
-        }
+        return Choice.of(Tone.class, needed(value, "a colour"));
     }
 
     /** A day as the browser writes it; null if none was entered. */
@@ -52,7 +50,7 @@ final class Typed {
         try {
             return value == null || value.isBlank() ? null : LocalDate.parse(value.strip());
         } catch (DateTimeParseException e) {
-            throw new IllegalArgumentException("“%s” is not a day; it is written 2024-11-30.".formatted(value), e);
+            throw new InputProblem("“%s” is not a day; it is written 2024-11-30.".formatted(value), e);
         }
     }
 }

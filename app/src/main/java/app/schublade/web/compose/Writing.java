@@ -6,6 +6,7 @@ import app.schublade.core.format.Outline;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.ListRow;
@@ -75,7 +76,7 @@ public class Writing {
     long begin(Person person) {
         Account first = accounts.of(person.id()).stream()
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("Add an account first: mail is sent from one."));
+                .orElseThrow(() -> new InputProblem("Add an account first: mail is sent from one."));
         Text text = new Text(first.id(), first.address(), "", "", "", signed("", first));
         return outgoing.begin(person.id(), text, null, null, List.of());
     }
@@ -124,7 +125,7 @@ public class Writing {
     /** What was typed, if it may be sent from this account. */
     Text text(Person person, Typed typed) {
         if (typed.body().length() > MAX_BODY) {
-            throw new IllegalArgumentException("This message has %,d signs; %,d is the limit."
+            throw new InputProblem("This message has %,d signs; %,d is the limit."
                     .formatted(typed.body().length(), MAX_BODY));
         }
         String[] parts = typed.from().split(" ", 2);
@@ -134,24 +135,24 @@ public class Writing {
                 .filter(one -> !one.ownAddresses()
                         .among(List.of(new Address("", address)))
                         .isEmpty())
-                .orElseThrow(() -> new IllegalArgumentException("“%s” is no address of yours.".formatted(address)));
+                .orElseThrow(() -> new InputProblem("“%s” is no address of yours.".formatted(address)));
         return new Text(owner.id(), address, typed.to(), typed.cc(), typed.subject(), typed.body());
     }
 
     /**
      * Puts a message on its way; it leaves when the time to take it back is over.
      *
-     * @throws IllegalArgumentException with a sentence for the user if it cannot be sent as it is
+     * @throws InputProblem with a sentence for the user if it cannot be sent as it is
      */
     void send(Person person, Outgoing one, Text text) {
         List<Address> to = MailWriter.addresses(text.to());
         List<Address> cc = MailWriter.addresses(text.cc());
         if (to.isEmpty()) {
-            throw new IllegalArgumentException("To whom? Enter an address.");
+            throw new InputProblem("To whom? Enter an address.");
         }
         Account account = accounts.byId(person.id(), text.accountId()).orElseThrow();
         if (account.hosts().sending() == null) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "%s has no server to send from yet. Please give it one on its page.".formatted(account.name()));
         }
         Address from = new Address(person.name(), text.sender());
@@ -159,7 +160,7 @@ public class Writing {
         Outline outline = enclosed(person, one).map(plain::enclosing).orElse(plain);
         outgoing.keep(person.id(), one.id(), text);
         if (!outgoing.send(person.id(), one.id(), outline, clock.instant(), GRACE)) {
-            throw new IllegalArgumentException("It is on its way already.");
+            throw new InputProblem("It is on its way already.");
         }
     }
 

@@ -2,6 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.FilingStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
@@ -119,7 +120,7 @@ class ActController {
         }
         List<Long> ids = meant.ids() == null ? List.of() : meant.ids();
         if (ids.size() > MAX_NAMED) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "%,d messages are named; %,d at once is the limit.".formatted(ids.size(), MAX_NAMED));
         }
         return meant.conversations() == null ? ids : listings.withConversations(person, meant.conversations(), ids);

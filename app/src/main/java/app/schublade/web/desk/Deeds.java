@@ -6,6 +6,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
@@ -14,10 +15,10 @@ import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.HabitStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.Dates;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Locale;
 import java.util.function.UnaryOperator;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -84,9 +85,9 @@ class Deeds {
 
         Deed kind() {
             if (deed == null) {
-                throw new IllegalArgumentException("Nothing was asked for.");
+                throw new InputProblem("Nothing was asked for.");
             }
-            return Deed.valueOf(deed.toUpperCase(Locale.ROOT));
+            return Choice.of(Deed.class, deed);
         }
     }
 
@@ -129,9 +130,9 @@ class Deeds {
         Account account = accounts.of(userId).stream()
                 .filter(one -> wish.place() != null && one.id() == wish.place())
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("This account is gone."));
+                .orElseThrow(() -> new InputProblem("This account is gone."));
         if (account.hosts().protocol() != Account.Protocol.IMAP) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "The server of %s only gives mail out; nothing can be put there.".formatted(account.name()));
         }
         return account;
@@ -157,7 +158,7 @@ class Deeds {
             case DUE -> due(wish.due());
             case TICKLER -> tickler(userId, wish.due());
             case TRAY -> tray(userId, wish);
-            case COPY, CARRY -> throw new IllegalArgumentException("A copy changes nothing.");
+            case COPY, CARRY -> throw new InputProblem("A copy changes nothing.");
         };
     }
 
@@ -172,7 +173,7 @@ class Deeds {
         return places.of(userId, null)
                 .folder(wish.place() == null ? 0 : wish.place())
                 .map(found -> new FolderRef(found.id(), found.path()))
-                .orElseThrow(() -> new IllegalArgumentException("This folder is gone. Choose another with F."));
+                .orElseThrow(() -> new InputProblem("This folder is gone. Choose another with F."));
     }
 
     private LabelRef label(long userId, Wish wish) {
@@ -182,7 +183,7 @@ class Deeds {
         return places.of(userId, null)
                 .label(wish.place() == null ? 0 : wish.place())
                 .map(found -> new LabelRef(found.id(), found.path()))
-                .orElseThrow(() -> new IllegalArgumentException("This label is gone. Choose another with L."));
+                .orElseThrow(() -> new InputProblem("This label is gone. Choose another with L."));
     }
 
     private static Change label(LabelRef label, boolean on) {
@@ -199,7 +200,7 @@ class Deeds {
         Places.Category category = all.stream()
                 .filter(one -> wish.place().equals(one.id()))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("This category is gone."));
+                .orElseThrow(() -> new InputProblem("This category is gone."));
         CategoryRef chosen = new CategoryRef(category.id(), category.name());
         LocalDate due = category.dueDays() == null ? null : dates.today().plusDays(category.dueDays());
         if (Boolean.FALSE.equals(wish.on())) {
@@ -235,7 +236,7 @@ class Deeds {
                     "Out of the tickler", state -> state.folder() == tickler ? state.in(inbox) : state.until(null));
         }
         if (!day.isAfter(dates.today())) {
-            throw new IllegalArgumentException("Choose a day after today; until then it stays in the tickler.");
+            throw new InputProblem("Choose a day after today; until then it stays in the tickler.");
         }
         return new Change(
                 "In the tickler until " + dates.due(day),
@@ -243,9 +244,8 @@ class Deeds {
     }
 
     private Change tray(long userId, Wish wish) {
-        Places.Tray tray = places.of(userId, null)
-                .tray(wish.place())
-                .orElseThrow(() -> new IllegalArgumentException("This tray is gone."));
+        Places.Tray tray =
+                places.of(userId, null).tray(wish.place()).orElseThrow(() -> new InputProblem("This tray is gone."));
         return new Change("Put into the tray " + tray.name(), state -> state.sorted(tray.id()));
     }
 }

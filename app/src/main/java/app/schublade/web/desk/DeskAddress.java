@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.ListQuery.Filter;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
@@ -54,7 +55,7 @@ public record DeskAddress(
     /**
      * Reads what {@link #here} wrote.
      *
-     * @throws IllegalArgumentException if it is no address of the desk
+     * @throws InputProblem if it is no address of the desk
      */
     static DeskAddress parse(String address) {
         UriComponentsBuilder builder = UriComponentsBuilder.fromUriString(address);
@@ -66,7 +67,7 @@ public record DeskAddress(
                         parameters.put(name, value == null ? "" : UriUtils.decode(value, StandardCharsets.UTF_8)));
         String path = builder.build().getPath();
         if (path == null || !path.startsWith("/mail/")) {
-            throw new IllegalArgumentException("“%s” is no list of messages.".formatted(address));
+            throw new InputProblem("“%s” is no list of messages.".formatted(address));
         }
         return of(path, parameters);
     }

@@ -3,6 +3,7 @@ package app.schublade.web.desk;
 import app.schublade.core.place.FolderFinder;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Person;
@@ -96,7 +97,7 @@ class PickController {
         try {
             FolderPath path = FolderPath.parse(letters);
             return isThere.test(path) ? null : path;
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             return null;
         }
     }

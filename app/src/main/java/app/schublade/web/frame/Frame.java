@@ -3,6 +3,7 @@ package app.schublade.web.frame;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.HabitStore;
@@ -60,7 +61,8 @@ public class Frame {
             int outgoing,
             int back,
             Habits habits,
-            Map<String, String> keys) {
+            Map<String, String> keys,
+            long personId) {
         private static final int MOST_COLOURS = 500;
 
         /** The style sheet with the colours that are none of the palette's; null if there are none. */
@@ -182,12 +184,12 @@ public class Frame {
      * @param account the account that the view is narrowed to, or null
      */
     public record Known(List<Account> accounts, @Nullable Account account, Places places) {
-        /** @throws IllegalArgumentException if there is no such account */
+        /** @throws InputProblem if there is no such account */
         public Account account(long id) {
             return accounts.stream()
                     .filter(one -> one.id() == id)
                     .findFirst()
-                    .orElseThrow(() -> new IllegalArgumentException("There is no account %d.".formatted(id)));
+                    .orElseThrow(() -> new InputProblem("There is no account %d.".formatted(id)));
         }
     }
 
@@ -222,6 +224,7 @@ public class Frame {
                         person.id(),
                         known.account() == null ? null : known.account().id()),
                 habits.of(person.id()),
-                habits.keys(person.id()));
+                habits.keys(person.id()),
+                person.id());
     }
 }

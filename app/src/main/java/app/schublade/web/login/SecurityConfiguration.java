@@ -26,6 +26,7 @@ import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
 import org.springframework.security.web.authentication.SavedRequestAwareAuthenticationSuccessHandler;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import org.springframework.security.web.savedrequest.HttpSessionRequestCache;
 import org.springframework.security.web.util.matcher.AnyRequestMatcher;
 import org.springframework.session.config.SessionRepositoryCustomizer;
 import org.springframework.session.jdbc.JdbcIndexedSessionRepository;
@@ -84,6 +85,15 @@ class SecurityConfiguration {
 
     /** So long a browser is remembered that somebody has logged in with. */
     private static final Duration KNOWN_FOR = Duration.ofDays(180);
+
+    /** After the login only whole pages are gone back to, not the parts that an open page asked for. */
+    private static HttpSessionRequestCache wantedPages() {
+        HttpSessionRequestCache cache = new HttpSessionRequestCache();
+        cache.setRequestMatcher(request -> request.getMethod().equals("GET")
+                && !isFromOpenPage(request)
+                && String.valueOf(request.getHeader("Accept")).contains("text/html"));
+        return cache;
+    }
 
     private static boolean isFromOpenPage(HttpServletRequest request) {
         return request.getHeader("HX-Request") != null;
@@ -150,6 +160,7 @@ class SecurityConfiguration {
                             request.getSession().setAttribute(LoginController.PROBLEM, problem.getMessage());
                             response.sendRedirect(request.getContextPath() + "/login");
                         }))
+                .requestCache(cache -> cache.requestCache(wantedPages()))
                 .exceptionHandling(problems -> problems.defaultAuthenticationEntryPointFor(
                                 SecurityConfiguration::toLogin, SecurityConfiguration::isFromOpenPage)
                         .defaultAuthenticationEntryPointFor(

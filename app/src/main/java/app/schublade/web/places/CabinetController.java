@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FolderStore;
 import app.schublade.store.FolderStore.Trait;
@@ -12,10 +13,10 @@ import app.schublade.store.LabelStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Answers;
+import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
-import java.util.Locale;
 import java.util.function.UnaryOperator;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -92,7 +93,7 @@ class CabinetController {
         }
         long trash = places.special(person.id(), SpecialUse.TRASH);
         if (empties && folder.id() == trash) {
-            throw new IllegalArgumentException("What is in the trash goes when its server removes it.");
+            throw new InputProblem("What is in the trash goes when its server removes it.");
         }
         UnaryOperator<State> change = empties ? state -> state.in(trash) : state -> state.unread(false);
         String told = (empties ? "Emptied " : "Marked as read: all of ")
@@ -114,7 +115,7 @@ class CabinetController {
             @RequestParam boolean on,
             Standing standing,
             Model model) {
-        folders.turn(person.id(), id, Trait.valueOf(trait.toUpperCase(Locale.ROOT)), on);
+        folders.turn(person.id(), id, Choice.of(Trait.class, trait), on);
         return answers.told(person, standing, null, model);
     }
 
@@ -132,7 +133,7 @@ class CabinetController {
         Places.Folder beside = folder(person, other);
         FolderPath path = there.path(moved.path(), beside.path());
         if (moved.use() != null || beside.use() != null) {
-            throw new IllegalArgumentException("The folders that every account has stay where they are.");
+            throw new InputProblem("The folders that every account has stay where they are.");
         }
         if (!path.equals(moved.path())) {
             folders.rename(person.id(), folders.portrait(person.id(), id).orElseThrow(CabinetController::gone), path);

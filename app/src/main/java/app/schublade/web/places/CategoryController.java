@@ -1,6 +1,7 @@
 package app.schublade.web.places;
 
 import app.schublade.core.place.Tone;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.CategoryStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.web.frame.Frame;
@@ -60,10 +61,10 @@ class CategoryController {
             RedirectAttributes redirect) {
         String stamp = mark.strip();
         if (stamp.codePointCount(0, stamp.length()) > MAX_MARK) {
-            throw new IllegalArgumentException("“%s” does not fit into a stamp; two characters do.".formatted(stamp));
+            throw new InputProblem("“%s” does not fit into a stamp; two characters do.".formatted(stamp));
         }
         if (dueDays != null && (dueDays < 0 || dueDays > MAX_DAYS)) {
-            throw new IllegalArgumentException("Due after 0 to %d days.".formatted(MAX_DAYS));
+            throw new InputProblem("Due after 0 to %d days.".formatted(MAX_DAYS));
         }
         String clean = Saying.name(name, "category");
         categories.change(person.id(), id, clean, tone, stamp.isEmpty() ? null : stamp, dueDays);

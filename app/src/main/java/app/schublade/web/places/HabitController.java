@@ -1,6 +1,7 @@
 package app.schublade.web.places;
 
 import app.schublade.core.place.Habits;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.HabitStore;
 import app.schublade.store.Zones;
 import app.schublade.web.frame.Frame;
@@ -54,16 +55,15 @@ class HabitController {
             @RequestParam(required = false) @Nullable String zone,
             RedirectAttributes redirect) {
         if (readAfter != null && (readAfter < 0 || readAfter > MAX_SECONDS)) {
-            throw new IllegalArgumentException(
-                    "Between 0 and %d seconds, or nothing for never.".formatted(MAX_SECONDS));
+            throw new InputProblem("Between 0 and %d seconds, or nothing for never.".formatted(MAX_SECONDS));
         }
         if (!opens.matches("inbox|flagged|(folder|label|tray)/\\d{1,18}")) {
-            throw new IllegalArgumentException("There is no such place to begin with.");
+            throw new InputProblem("There is no such place to begin with.");
         }
         if (zone != null) {
             ZoneId chosen = Zones.parse(zone)
-                    .orElseThrow(() -> new IllegalArgumentException(
-                            "There is no time zone “%s”; write Europe/Lisbon, say.".formatted(zone)));
+                    .orElseThrow(() ->
+                            new InputProblem("There is no time zone “%s”; write Europe/Lisbon, say.".formatted(zone)));
             zones.choose(person.id(), chosen);
         }
         Habits now = habits.of(person.id());
@@ -79,7 +79,7 @@ class HabitController {
     @ResponseBody
     String chooseKey(@AuthenticationPrincipal Person person, @RequestParam String usual, @RequestParam String chosen) {
         if (!usual.matches(KEY) || !chosen.matches(KEY)) {
-            throw new IllegalArgumentException("“%s” cannot be a key of its own.".formatted(chosen));
+            throw new InputProblem("“%s” cannot be a key of its own.".formatted(chosen));
         }
         habits.chooseKey(person.id(), usual, chosen);
         return "";

@@ -6,6 +6,7 @@ import app.schublade.core.place.Tone;
 import app.schublade.store.LabelStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Person;
 import java.time.Duration;
@@ -78,7 +79,7 @@ class LabelController {
         }
         Colour wish = tone.equals(OWN) ? Colour.parse(own) : null;
         Colour colour = wish == null ? null : wish.readable();
-        labels.recolour(person.id(), id, wish == null ? Tone.valueOf(tone) : label.tone(), colour, below);
+        labels.recolour(person.id(), id, wish == null ? Choice.of(Tone.class, tone) : label.tone(), colour, below);
         labels.hide(person.id(), id, hidden);
         String darker = Objects.equals(colour, wish)
                 ? ""

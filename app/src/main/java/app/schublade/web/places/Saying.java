@@ -1,6 +1,7 @@
 package app.schublade.web.places;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.web.frame.Notice;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
@@ -11,13 +12,13 @@ final class Saying {
     /**
      * A name as it is kept: of one line, without slashes.
      *
-     * @throws IllegalArgumentException with a sentence for the user
+     * @throws InputProblem with a sentence for the user
      */
     static String name(String typed, String kind) {
         try {
             return FolderPath.parse(typed.replace('/', ' ')).name();
-        } catch (IllegalArgumentException e) {
-            throw new IllegalArgumentException("“%s” cannot be the name of a %s.".formatted(typed.strip(), kind), e);
+        } catch (InputProblem e) {
+            throw new InputProblem("“%s” cannot be the name of a %s.".formatted(typed.strip(), kind), e);
         }
     }
 

@@ -3,9 +3,9 @@ package app.schublade.web.places;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.PathTree;
 import app.schublade.store.Places;
+import app.schublade.web.frame.Choice;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.function.ToLongFunction;
 import org.jspecify.annotations.Nullable;
 
@@ -17,7 +17,7 @@ enum Where {
     IN;
 
     static Where of(String word) {
-        return valueOf(word.toUpperCase(Locale.ROOT));
+        return Choice.of(Where.class, word);
     }
 
     /** The path that a thing gets there. */

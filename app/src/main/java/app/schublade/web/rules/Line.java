@@ -4,6 +4,8 @@ import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Term;
 import app.schublade.core.filing.Term.Kind;
 import app.schublade.core.filing.Text.Match;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.web.frame.Choice;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -79,7 +81,7 @@ public record Line(Kind kind, Match match, boolean negated, String text, int dep
         if (kind == Kind.HEADER) {
             int colon = text.indexOf(':');
             if (colon < 1) {
-                throw new IllegalArgumentException(
+                throw new InputProblem(
                         "“%s” names no header field; write it like X-Project: lanterns.".formatted(text));
             }
             return Stream.concat(Stream.of(text.substring(0, colon).strip()), split(text.substring(colon + 1)).stream())
@@ -103,10 +105,10 @@ public record Line(Kind kind, Match match, boolean negated, String text, int dep
             RuleForm.checkLines(i);
             int before = lines.isEmpty() ? -1 : lines.get(i - 1).depth;
             boolean inGroup = !lines.isEmpty() && lines.get(i - 1).kind.isGroup();
-            int depth = i < depths.size() ? Integer.parseInt(depths.get(i)) : 0;
+            int depth = i < depths.size() ? Choice.number(depths.get(i)) : 0;
             lines.add(new Line(
-                    Kind.valueOf(kinds.get(i)),
-                    i < matches.size() ? Match.valueOf(matches.get(i)) : Match.WORDS,
+                    Choice.of(Kind.class, kinds.get(i)),
+                    i < matches.size() ? Choice.of(Match.class, matches.get(i)) : Match.WORDS,
                     i < nots.size() && nots.get(i).equals("not"),
                     RuleForm.limited(texts.get(i)),
                     Math.max(0, Math.min(depth, inGroup ? before + 1 : before))));

@@ -2,6 +2,7 @@ package app.schublade.web.rules;
 
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.RuleOrderStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.RuleVersionStore;
@@ -154,7 +155,7 @@ class RuleActsController {
             RedirectAttributes redirect) {
         String text = heading.strip();
         if (text.length() > MAX_HEADING) {
-            throw new IllegalArgumentException("A heading has at most %d letters.".formatted(MAX_HEADING));
+            throw new InputProblem("A heading has at most %d letters.".formatted(MAX_HEADING));
         }
         order.setHeading(person.id(), rule(person, id).id(), text);
         redirect.addFlashAttribute(

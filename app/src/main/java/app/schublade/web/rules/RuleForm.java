@@ -6,6 +6,8 @@ import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.web.frame.Choice;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -172,14 +174,14 @@ public record RuleForm(
         List<Doing> doings = new ArrayList<>();
         for (int i = 0; i < Math.min(deeds.size(), texts.size()); i++) {
             checkLines(i);
-            doings.add(new Doing(Deed.valueOf(deeds.get(i)), limited(texts.get(i))));
+            doings.add(new Doing(Choice.of(Deed.class, deeds.get(i)), limited(texts.get(i))));
         }
         return doings;
     }
 
     static void checkLines(int lines) {
         if (lines == MAX_LINES) {
-            throw new IllegalArgumentException("A rule has at most %d lines in each part.".formatted(MAX_LINES));
+            throw new InputProblem("A rule has at most %d lines in each part.".formatted(MAX_LINES));
         }
     }
 

@@ -14,6 +14,7 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.TrayRef;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.PeopleStore;
@@ -98,9 +99,9 @@ class RuleMaker {
                     .orElseThrow(() -> unknown("group", name, groups.stream()));
         }
 
-        private static IllegalArgumentException unknown(String what, String name, Stream<String> all) {
+        private static InputProblem unknown(String what, String name, Stream<String> all) {
             List<String> known = all.limit(MAX_NAMED).toList();
-            return new IllegalArgumentException("There is no %s “%s”; %s."
+            return new InputProblem("There is no %s “%s”; %s."
                     .formatted(
                             what,
                             name,
@@ -170,13 +171,13 @@ class RuleMaker {
     /**
      * For keeping: folders, labels and categories that are not there yet are made.
      *
-     * @throws IllegalArgumentException with all that is missing
+     * @throws InputProblem with all that is missing
      */
     @Transactional
     public Rule forKeeping(long userId, RuleForm form) {
         List<String> missing = missing(form.complete());
         if (!missing.isEmpty()) {
-            throw new IllegalArgumentException("The rule is not complete: " + String.join("; ", missing) + ".");
+            throw new InputProblem("The rule is not complete: " + String.join("; ", missing) + ".");
         }
         return make(userId, form.complete(), new Finder() {
             @Override
@@ -262,7 +263,7 @@ class RuleMaker {
                 .filter(tray -> tray.name().equalsIgnoreCase(name))
                 .findFirst()
                 .map(tray -> new TrayRef(tray.id(), tray.name()))
-                .orElseThrow(() -> new IllegalArgumentException("There is no tray “%s”; there are: %s."
+                .orElseThrow(() -> new InputProblem("There is no tray “%s”; there are: %s."
                         .formatted(
                                 name,
                                 known.trays().stream().map(Places.Tray::name).collect(Collectors.joining(", ")))));
@@ -299,7 +300,7 @@ class RuleMaker {
         String[] parts = lines(text).split("\n", 2);
         List<Address> to = MailWriter.addresses(parts[0]);
         if (to.size() > MAX_FORWARDED) {
-            throw new IllegalArgumentException("A rule forwards to at most %d addresses.".formatted(MAX_FORWARDED));
+            throw new InputProblem("A rule forwards to at most %d addresses.".formatted(MAX_FORWARDED));
         }
         return new Effect.Forward(MailWriter.typed(to), attached, parts.length < 2 ? "" : parts[1]);
     }

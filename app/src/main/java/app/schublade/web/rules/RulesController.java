@@ -13,12 +13,12 @@ import app.schublade.store.RuleStore;
 import app.schublade.store.RuleVersionStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.store.SubjectStore.Subject;
+import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.rules.RuleForm.Part;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -183,12 +183,12 @@ class RulesController {
         RuleForm form = sent.form();
         if (add != null) {
             String[] where = add.split("-", 2);
-            Part part = Part.valueOf(where[0].toUpperCase(Locale.ROOT));
-            form = where.length == 1 ? form.plus(part) : form.plus(part, Integer.parseInt(where[1]));
+            Part part = Choice.of(Part.class, where[0]);
+            form = where.length == 1 ? form.plus(part) : form.plus(part, Choice.number(where[1]));
         }
         if (remove != null) {
             String[] which = remove.split("-", 2);
-            form = form.minus(Part.valueOf(which[0].toUpperCase(Locale.ROOT)), Integer.parseInt(which[1]));
+            form = form.minus(Choice.of(Part.class, which[0]), Choice.number(which[which.length - 1]));
         }
         addForm(person, form, model);
         model.addAttribute("view", frame.view(person, "/rules", null));

@@ -1,5 +1,6 @@
 package app.schublade.web.rules;
 
+import app.schublade.web.frame.Choice;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -11,7 +12,7 @@ import org.springframework.util.MultiValueMap;
 record Sent(MultiValueMap<String, String> fields) {
     RuleForm form() {
         return new RuleForm(
-                Long.parseLong(one("id", "0")),
+                Choice.number(one("id", "0")),
                 one("name", ""),
                 !List.of("off").equals(fields.get("on")),
                 lines("when"),

@@ -1,6 +1,7 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.core.sieve.SieveException;
 import app.schublade.core.sieve.SieveReader;
 import app.schublade.core.sieve.SieveWriter;
@@ -103,7 +104,7 @@ class SieveController {
             Model model) {
         try {
             model.addAttribute("read", read(person, account, script));
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             model.addAttribute("problem", e.getMessage());
         }
         return show(person, account, script, model);
@@ -113,7 +114,7 @@ class SieveController {
         try {
             return SieveReader.read(script, names(person, person.account(accounts, account)));
         } catch (SieveException e) {
-            throw new IllegalArgumentException("This is no Sieve script. " + e.getMessage(), e);
+            throw new InputProblem("This is no Sieve script. " + e.getMessage(), e);
         }
     }
 

@@ -1,5 +1,6 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.web.frame.Person;
 import java.time.Duration;
 import java.util.List;
@@ -79,7 +80,7 @@ class TrialPart {
             Walk<?> walk = begin.of(person.id()).await(PATIENCE);
             model.addAttribute("walk", walk);
             model.addAttribute("trial", walk.found());
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             model.addAttribute("problem", e.getMessage());
         }
     }

@@ -3,6 +3,7 @@ package app.schublade.web.desk;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.ListQuery.Filter;
 import java.util.Map;
 import java.util.Set;
@@ -47,6 +48,6 @@ class DeskAddressTest {
     @ParameterizedTest
     @ValueSource(strings = {"", "/rules", "https://elsewhere.example/rules?x=1"})
     void whatIsNoListIsRefused(String address) {
-        assertThatThrownBy(() -> DeskAddress.parse(address)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> DeskAddress.parse(address)).isInstanceOf(InputProblem.class);
     }
 }

@@ -18,6 +18,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.web.rules.RuleForm.Deed;
 import app.schublade.web.rules.RuleForm.Doing;
 import app.schublade.web.rules.RuleForm.Part;
@@ -114,7 +115,7 @@ class RuleFormTest {
     void whatMeansNothingIsSaid(Kind kind, Match match, String text, String said) {
         List<Line> lines = List.of(new Line(kind, match, false, text, 0));
         assertThatThrownBy(() -> Line.terms(lines).get(0).condition(new NoNames()))
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(InputProblem.class)
                 .hasMessageContaining(said);
     }
 
@@ -158,7 +159,7 @@ class RuleFormTest {
                         Line.lines(Collections.nCopies(41, "SENDER"), none, none, Collections.nCopies(41, "x"), none))
                 .hasMessage("A rule has at most 40 lines in each part.");
         assertThatThrownBy(() -> Line.lines(List.of("BOMB"), none, none, List.of("x"), none))
-                .isInstanceOf(IllegalArgumentException.class);
+                .isInstanceOf(InputProblem.class);
     }
 
     /** Names everything that is asked for. */

@@ -3,6 +3,7 @@ package app.schublade.web.rules;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.concurrent.CountDownLatch;
@@ -96,7 +97,7 @@ class WalkTest {
         AtomicBoolean walked = new AtomicBoolean();
         Walk<Integer> walk = walks.begin(1, 1, null, one -> {
             walked.set(true);
-            throw new IllegalArgumentException("There is no group “x”.");
+            throw new InputProblem("There is no group “x”.");
         });
         assertThatThrownBy(() -> walk.await(LONG)).hasMessage("There is no group “x”.");
         assertThat(walked).isTrue();

@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.problem.InputProblem;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -64,7 +65,7 @@ public sealed interface DueDate {
     /**
      * Reads what a person typed, and what {@link #words} wrote: {@code "3 days"}, {@code "5 working days"}, {@code "2026-12-01"}.
      *
-     * @throws IllegalArgumentException with a sentence for the user if it is none of these
+     * @throws InputProblem with a sentence for the user if it is none of these
      */
     static DueDate parse(String typed) {
         String text = typed.strip();
@@ -76,7 +77,7 @@ public sealed interface DueDate {
             return new On(
                     LocalDate.parse(text.startsWith("on ") ? text.substring(3).strip() : text));
         } catch (DateTimeParseException e) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "“%s” is no due date; write 3 days, 5 working days (up to %,d), or 2026-12-01."
                             .formatted(text, MAX_DAYS),
                     e);

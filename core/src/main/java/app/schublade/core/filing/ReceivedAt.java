@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.problem.InputProblem;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -29,10 +30,10 @@ public record ReceivedAt(
     public ReceivedAt {
         days = Set.copyOf(days);
         if (fromHour < 0 || fromHour >= DAY || toHour < 1 || toHour > DAY) {
-            throw new IllegalArgumentException("Hours go from 0 to 24.");
+            throw new InputProblem("Hours go from 0 to 24.");
         }
         if (first != null && last != null && last.isBefore(first)) {
-            throw new IllegalArgumentException("The last day, %s, is before the first, %s.".formatted(last, first));
+            throw new InputProblem("The last day, %s, is before the first, %s.".formatted(last, first));
         }
     }
 

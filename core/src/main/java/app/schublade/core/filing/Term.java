@@ -4,6 +4,7 @@ import app.schublade.core.filing.Text.Match;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.LabelRef;
+import app.schublade.core.problem.InputProblem;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -103,7 +104,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
 
     /** What values mean that name something of the user's own, and how it is named. */
     public interface Names {
-        /** @throws IllegalArgumentException with a sentence for the user if there is none, as the others */
+        /** @throws InputProblem with a sentence for the user if there is none, as the others */
         InAccount.Ref account(String value);
 
         LabelRef label(String value);
@@ -214,7 +215,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
     /**
      * The condition that the words mean.
      *
-     * @throws IllegalArgumentException with a sentence for the user if they mean none
+     * @throws InputProblem with a sentence for the user if they mean none
      */
     public Condition condition(Names names) {
         Condition condition = plain(names);
@@ -267,7 +268,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
     private long bytes() {
         Matcher matcher = SIZE.matcher(value());
         if (!matcher.matches()) {
-            throw new IllegalArgumentException("“%s” is no size; write it like 2 MB or 500 KB.".formatted(value()));
+            throw new InputProblem("“%s” is no size; write it like 2 MB or 500 KB.".formatted(value()));
         }
         String unit = matcher.group(2) == null ? "bytes" : matcher.group(2).toLowerCase(Locale.ROOT);
         double factor = unit.equals("mb") ? 1e6 : unit.equals("kb") ? 1e3 : 1;
@@ -280,7 +281,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         String open = fits ? matcher.group(1) : null;
         String second = fits ? matcher.group(3) : null;
         if (!fits || (open == null && second == null) || ("until".equals(open) && second != null)) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "“%s” are no dates; write 2026-12-20 to 2027-01-06, from 2026-12-20 or until 2027-01-06."
                             .formatted(value()));
         }
@@ -291,7 +292,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
                     ? new ReceivedAt(null, one, Set.of(), 0, DAY)
                     : new ReceivedAt(one, last, Set.of(), 0, DAY);
         } catch (DateTimeException e) {
-            throw new IllegalArgumentException("“%s”: there is no such day.".formatted(value()), e);
+            throw new InputProblem("“%s”: there is no such day.".formatted(value()), e);
         }
     }
 
@@ -300,14 +301,14 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         return Arrays.stream(DayOfWeek.values())
                 .filter(day -> start.length() >= 2 && day.name().startsWith(start))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException(
-                        "“%s” is no day of the week; write Monday, Tuesday, …".formatted(value)));
+                .orElseThrow(() ->
+                        new InputProblem("“%s” is no day of the week; write Monday, Tuesday, …".formatted(value)));
     }
 
     private ReceivedAt hours() {
         Matcher matcher = HOURS.matcher(value());
         if (!matcher.matches()) {
-            throw new IllegalArgumentException("“%s” are no hours; write them like 18 to 8.".formatted(value()));
+            throw new InputProblem("“%s” are no hours; write them like 18 to 8.".formatted(value()));
         }
         return new ReceivedAt(
                 null, null, Set.of(), Integer.parseInt(matcher.group(1)), Integer.parseInt(matcher.group(2)));

@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Fold;
+import app.schublade.core.problem.InputProblem;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
@@ -64,7 +65,7 @@ public record Text(Where where, String header, Match match, List<String> values,
         }
     }
 
-    /** @throws IllegalArgumentException with a sentence for the user if a value is no regular expression */
+    /** @throws InputProblem with a sentence for the user if a value is no regular expression */
     public Text(Where where, String header, Match match, List<String> values) {
         this(
                 where,
@@ -78,7 +79,7 @@ public record Text(Where where, String header, Match match, List<String> values,
         values = List.copyOf(values);
         tests = List.copyOf(tests);
         if (where == Where.HEADER && header.isBlank()) {
-            throw new IllegalArgumentException("Which header field? Give its name.");
+            throw new InputProblem("Which header field? Give its name.");
         }
     }
 

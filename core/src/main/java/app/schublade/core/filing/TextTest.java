@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Fold;
+import app.schublade.core.problem.InputProblem;
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
 import java.util.List;
@@ -16,10 +17,10 @@ sealed interface TextTest {
 
     boolean fits(Matter.Folded text);
 
-    /** @throws IllegalArgumentException with a sentence for the user if the value cannot be used */
+    /** @throws InputProblem with a sentence for the user if the value cannot be used */
     static TextTest of(Text.Match match, String value) {
         if (value.length() > MAX_LENGTH) {
-            throw new IllegalArgumentException("“%s…” has %,d signs; %,d is the limit."
+            throw new InputProblem("“%s…” has %,d signs; %,d is the limit."
                     .formatted(value.substring(0, 20), value.length(), MAX_LENGTH));
         }
         return switch (match) {
@@ -42,11 +43,10 @@ sealed interface TextTest {
                     return pattern;
                 }
             }
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "“%s” repeats too much, such as {1000} within {1000}; make it simpler.".formatted(value));
         } catch (PatternSyntaxException e) {
-            throw new IllegalArgumentException(
-                    "“%s” is no regular expression: %s.".formatted(value, e.getDescription()), e);
+            throw new InputProblem("“%s” is no regular expression: %s.".formatted(value, e.getDescription()), e);
         }
     }
 

@@ -1,6 +1,7 @@
 package app.schublade.core.format;
 
 import app.schublade.core.message.Address;
+import app.schublade.core.problem.InputProblem;
 import com.google.re2j.Pattern;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -229,12 +230,12 @@ public final class MailWriter {
     /**
      * Reads what a person typed as recipients: with commas, semicolons or new lines between.
      *
-     * @throws IllegalArgumentException with a sentence for the user if something of it is no address
+     * @throws InputProblem with a sentence for the user if something of it is no address
      */
     public static List<Address> addresses(String typed) {
         List<Address> all = AddressFields.read(withCommas(typed), MAX_READ);
         if (all.size() > MAX_RECIPIENTS) {
-            throw new IllegalArgumentException("These are %s recipients; %d is the limit."
+            throw new InputProblem("These are %s recipients; %d is the limit."
                     .formatted(all.size() < MAX_READ ? String.valueOf(all.size()) : "too many", MAX_RECIPIENTS));
         }
         all.forEach(one -> check(one, typed));
@@ -260,10 +261,8 @@ public final class MailWriter {
         String email = address.email();
         if (email.length() > MAX_ADDRESS || !EMAIL.matches(email) || !typed.contains(email)) {
             String shown = address.name().isEmpty() ? email : address.name() + " <" + email + ">";
-            throw new IllegalArgumentException(
-                    "“%s” is no address; write anna@wharf.example, or Anna <anna@wharf.example>."
-                            .formatted(
-                                    shown.length() <= MAX_REPEATED ? shown : shown.substring(0, MAX_REPEATED) + "…"));
+            throw new InputProblem("“%s” is no address; write anna@wharf.example, or Anna <anna@wharf.example>."
+                    .formatted(shown.length() <= MAX_REPEATED ? shown : shown.substring(0, MAX_REPEATED) + "…"));
         }
     }
 }

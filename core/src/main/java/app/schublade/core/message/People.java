@@ -1,5 +1,6 @@
 package app.schublade.core.message;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.EnumSet;
 import java.util.Locale;
 import java.util.Map;
@@ -25,15 +26,14 @@ public record People(Set<String> key, Map<String, Set<String>> groups) {
     /**
      * Reads what a person typed.
      *
-     * @throws IllegalArgumentException with a sentence for the user if it is neither an address nor a domain
+     * @throws InputProblem with a sentence for the user if it is neither an address nor a domain
      */
     public static String value(String typed) {
         String value = typed.strip().toLowerCase(Locale.ROOT);
         String bare = value.startsWith("@") ? value.substring(1) : value;
         if (!VALUE.matcher(bare).matches()) {
-            throw new IllegalArgumentException(
-                    "“%s” is neither an address nor a domain; write anna@wharf.example or wharf.example."
-                            .formatted(typed.strip()));
+            throw new InputProblem("“%s” is neither an address nor a domain; write anna@wharf.example or wharf.example."
+                    .formatted(typed.strip()));
         }
         return bare;
     }

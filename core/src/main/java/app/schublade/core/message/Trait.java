@@ -1,5 +1,6 @@
 package app.schublade.core.message;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.Arrays;
 import java.util.stream.Collectors;
 
@@ -31,19 +32,15 @@ public enum Trait {
     /**
      * The trait that these words name.
      *
-     * @throws IllegalArgumentException with a sentence for the user if there is none
+     * @throws InputProblem with a sentence for the user if there is none
      */
     public static Trait of(String words) {
         return Arrays.stream(values())
                 .filter(trait -> trait.words.equalsIgnoreCase(words.strip()))
                 .findFirst()
-                .orElseThrow(() ->
-                        new IllegalArgumentException("“%s” is nothing that is known of a message; there are: %s."
-                                .formatted(
-                                        words,
-                                        Arrays.stream(values())
-                                                .map(Trait::words)
-                                                .collect(Collectors.joining(", ")))));
+                .orElseThrow(() -> new InputProblem("“%s” is nothing that is known of a message; there are: %s."
+                        .formatted(
+                                words, Arrays.stream(values()).map(Trait::words).collect(Collectors.joining(", ")))));
     }
 
     /** As part of a sentence. */

@@ -1,5 +1,6 @@
 package app.schublade.core.place;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.regex.Pattern;
 
 /**
@@ -17,11 +18,11 @@ public record Colour(int rgb) {
     /**
      * Reads {@code #2d6a4f}.
      *
-     * @throws IllegalArgumentException if it is something else
+     * @throws InputProblem if it is something else
      */
     public static Colour parse(String text) {
         if (!WRITTEN.matcher(text).matches()) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "“%s” is no colour. It is written like #2d6a4f: two digits each for red, green and blue."
                             .formatted(text.length() > 20 ? text.substring(0, 20) + "…" : text));
         }

@@ -1,5 +1,6 @@
 package app.schublade.core.place;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
@@ -73,13 +74,13 @@ public record Columns(List<Sized> all) {
         }
     }
 
-    /** @throws IllegalArgumentException if a column is there twice */
+    /** @throws InputProblem if a column is there twice */
     public Columns {
         all = List.copyOf(all);
         Set<Column> seen = EnumSet.noneOf(Column.class);
         for (Sized one : all) {
             if (!seen.add(one.column())) {
-                throw new IllegalArgumentException(
+                throw new InputProblem(
                         "The column “%s” is there twice.".formatted(one.column().words()));
             }
         }
@@ -92,14 +93,14 @@ public record Columns(List<Sized> all) {
     /**
      * Reads what {@link #toString} wrote.
      *
-     * @throws IllegalArgumentException if it is something else
+     * @throws InputProblem if it is something else
      */
     public static Columns parse(String text) {
         if (text.isEmpty()) {
             return NONE;
         }
         if (!WRITTEN.matcher(text).matches()) {
-            throw new IllegalArgumentException("These are no columns: it must be SENDER:150,SUBJECT:200 and so on.");
+            throw new InputProblem("These are no columns: it must be SENDER:150,SUBJECT:200 and so on.");
         }
         return new Columns(Arrays.stream(text.split(","))
                 .map(one -> one.split(":"))

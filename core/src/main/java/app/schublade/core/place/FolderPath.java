@@ -1,5 +1,6 @@
 package app.schublade.core.place;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -23,10 +24,10 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
     public FolderPath {
         names = List.copyOf(names);
         if (names.isEmpty()) {
-            throw new IllegalArgumentException("A folder needs a name.");
+            throw new InputProblem("A folder needs a name.");
         }
         if (names.size() > MAX_DEPTH) {
-            throw new IllegalArgumentException(
+            throw new InputProblem(
                     "\"%s\" is %d folders deep; %d is the limit.".formatted(names.get(0), names.size(), MAX_DEPTH));
         }
         names.forEach(FolderPath::check);
@@ -35,7 +36,7 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
     /**
      * Reads what a person typed: names with slashes between them; spaces around a slash do not matter.
      *
-     * @throws IllegalArgumentException with a sentence for the user if this cannot be a path
+     * @throws InputProblem with a sentence for the user if this cannot be a path
      */
     public static FolderPath parse(String typed) {
         List<String> names = new ArrayList<>();
@@ -50,10 +51,10 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
 
     private static void check(String name) {
         if (name.isBlank() || name.contains("/") || name.chars().anyMatch(Character::isISOControl)) {
-            throw new IllegalArgumentException("\"%s\" cannot be the name of a folder.".formatted(name));
+            throw new InputProblem("\"%s\" cannot be the name of a folder.".formatted(name));
         }
         if (name.length() > MAX_NAME) {
-            throw new IllegalArgumentException("\"%s…\" is %d characters long; %d is the limit."
+            throw new InputProblem("\"%s…\" is %d characters long; %d is the limit."
                     .formatted(name.substring(0, 20), name.length(), MAX_NAME));
         }
     }

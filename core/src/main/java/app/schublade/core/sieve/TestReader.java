@@ -10,6 +10,7 @@ import app.schublade.core.filing.Sized;
 import app.schublade.core.filing.Text;
 import app.schublade.core.filing.Text.Match;
 import app.schublade.core.filing.Text.Where;
+import app.schublade.core.problem.InputProblem;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -64,7 +65,7 @@ final class TestReader {
                 case "currentdate", "date" -> date(new Comparison(test));
                 default -> throw new Unsayable("the test “%s” has no counterpart here".formatted(test.name()));
             };
-        } catch (IllegalArgumentException e) {
+        } catch (InputProblem e) {
             throw new Unsayable(String.valueOf(e.getMessage()));
         }
     }

@@ -3,6 +3,7 @@ package app.schublade.core.filing;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.problem.InputProblem;
 import java.time.LocalDate;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -36,7 +37,7 @@ class DueDateTest {
     @ValueSource(strings = {"", "soon", "1001 days", "99999 days", "2026-02-30", "-3 days"})
     void whatIsNoDateIsRefusedWithTheWayOut(String typed) {
         assertThatThrownBy(() -> DueDate.parse(typed))
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(InputProblem.class)
                 .hasMessageContaining("write 3 days, 5 working days");
     }
 

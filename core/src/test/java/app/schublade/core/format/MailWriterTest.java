@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.message.Address;
 import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.problem.InputProblem;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.List;
@@ -152,7 +153,7 @@ class MailWriterTest {
     @ValueSource(strings = {"anna", "anna@", "@wharf.example", "anna@wharf", "a b@wharf.example", "änne@wharf.example"})
     void whatIsNoAddressIsSaid(String typed) {
         assertThatThrownBy(() -> MailWriter.addresses("b@wharf.example, " + typed))
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(InputProblem.class)
                 .hasMessageContaining("is no address");
     }
 

@@ -3,6 +3,7 @@ package app.schublade.core.message;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -40,7 +41,7 @@ class PeopleTest {
     @ValueSource(strings = {"", "anna", "anna@", "a b@wharf.example", "a@b@wharf.example", "wharf."})
     void whatIsNeitherIsRefused(String typed) {
         assertThatThrownBy(() -> People.value(typed))
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(InputProblem.class)
                 .hasMessageContaining("neither an address nor a domain");
     }
 }

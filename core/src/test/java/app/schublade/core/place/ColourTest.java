@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -39,7 +40,7 @@ class ColourTest {
     @ValueSource(strings = {"", "red", "#12345", "#1234567", "#12345g", "2d6a4f", "#2d6a4f; x: y"})
     void otherTextIsNoColour(String text) {
         assertThatThrownBy(() -> Colour.parse(text))
-                .isInstanceOf(IllegalArgumentException.class)
+                .isInstanceOf(InputProblem.class)
                 .hasMessageContaining("no colour");
     }
 }

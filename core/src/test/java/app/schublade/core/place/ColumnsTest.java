@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.place.Arrangement.Order;
 import app.schublade.core.place.Columns.Column;
+import app.schublade.core.problem.InputProblem;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -28,7 +29,7 @@ class ColumnsTest {
     @ParameterizedTest
     @ValueSource(strings = {"DATE", "DATE:x", "date:90", "NOTHING:90", "DATE:90,DATE:100", "DATE:90;x", "DATE:123456"})
     void otherTextIsNoColumns(String text) {
-        assertThatThrownBy(() -> Columns.parse(text)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> Columns.parse(text)).isInstanceOf(InputProblem.class);
     }
 
     @Test

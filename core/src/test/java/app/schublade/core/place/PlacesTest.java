@@ -3,6 +3,7 @@ package app.schublade.core.place;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.problem.InputProblem;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -29,7 +30,7 @@ class PlacesTest {
     @ParameterizedTest
     @ValueSource(strings = {"", " / ", "a\u0007b", "1/2/3/4/5/6/7/8/9/10/11/12/13"})
     void whatCannotBeAPathIsRefused(String typed) {
-        assertThatThrownBy(() -> FolderPath.parse(typed)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> FolderPath.parse(typed)).isInstanceOf(InputProblem.class);
     }
 
     @Test
