@@ -31,6 +31,11 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Repository
 public class FilingStore {
+    /** The title of an act; of one that is not finished with how far it came. */
+    static final String SHOWN_TITLE = """
+            batch.title || case when batch.meant is null then '' else format(' (%s of them done)',
+                (select count(distinct message_id) from filing_record where batch_id = batch.id)) end\s""";
+
     private final JdbcClient jdbc;
     private final MessageWriter writer;
     private final Ledger ledger;
@@ -112,6 +117,23 @@ public class FilingStore {
     @Transactional
     public long begin(long userId, Cause cause, String title) {
         return ledger.openBatch(userId, cause, title);
+    }
+
+    /**
+     * An act is done in parts, and to so many messages in the end. Until it is {@linkplain #finished finished} the list of
+     * acts says how far it came, whatever ends it before.
+     */
+    public void means(long userId, long batch, int messages) {
+        jdbc.sql("update batch set meant = ? where id = ? and user_id = ?")
+                .params(messages, batch, userId)
+                .update();
+    }
+
+    /** The last part of an act is done. */
+    public void finished(long userId, long batch) {
+        jdbc.sql("update batch set meant = null where id = ? and user_id = ?")
+                .params(batch, userId)
+                .update();
     }
 
     /** A user's wish: the same change for all the messages; very many are changed some at a time, as one act. */
@@ -266,8 +288,8 @@ public class FilingStore {
         users.alone(userId);
         return jdbc.sql("""
                         update batch set undoing_at = coalesce(undoing_at, now())
-                        where id = ? and user_id = ? and undone_at is null returning title
-                        """)
+                        where id = ? and user_id = ? and undone_at is null
+                        returning\s""" + SHOWN_TITLE)
                 .params(batchId, userId)
                 .query(String.class)
                 .optional()

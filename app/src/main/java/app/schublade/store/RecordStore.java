@@ -79,10 +79,10 @@ public class RecordStore {
     /** What the user did last, the latest first. */
     public List<Act> acts(long userId, int most) {
         return jdbc.sql("""
-                        select b.id, b.title, b.at, b.undone_at is not null as undone,
+                        select batch.id, batch.at, batch.undone_at is not null as undone,
                             coalesce((select h.subject from filing_record r join message_head h on h.message_id = r.message_id
-                                where r.batch_id = b.id limit 1), '') as subject
-                        from batch b where b.user_id = ? and b.cause in ('HAND', 'RUN') order by b.id desc limit ?
+                                where r.batch_id = batch.id limit 1), '') as subject,\s""" + FilingStore.SHOWN_TITLE + """
+                        as title from batch where user_id = ? and cause in ('HAND', 'RUN') order by id desc limit ?
                         """)
                 .params(userId, most)
                 .query((row, number) -> new Act(

@@ -77,11 +77,14 @@ class ActController {
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
         if (ids.size() > LongActs.CHUNK) {
             LongActs.Progress begun = longActs.begin(person.id(), title, ids.size(), watch -> {
-                try {
-                    LongActs.inParts(ids, watch, (part, batch) -> doing.work().on(title, part, batch));
-                } catch (FilingStore.TakenBack e) {
-                    return Notice.told(title + ": taken back before its end.");
-                }
+                LongActs.Done done = LongActs.inParts(ids, watch, (part, batch) -> {
+                    FilingStore.Outcome outcome = doing.work().on(title, part, batch);
+                    if (batch == 0) {
+                        filing.means(person.id(), outcome.batch(), ids.size());
+                    }
+                    return outcome;
+                });
+                filing.finished(person.id(), done.batch());
                 return Notice.done(title);
             });
             return progress(person, begun.id(), standing, model);

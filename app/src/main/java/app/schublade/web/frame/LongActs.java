@@ -54,10 +54,17 @@ public class LongActs {
     }
 
     /**
-     * Does something in parts, for no transaction should hold very many messages; together they are one batch. Returns how
-     * many messages were changed.
+     * What was done in parts.
+     *
+     * @param batch of all of it; 0 if nothing was changed
+     * @param changed how many messages
      */
-    public static int inParts(List<Long> messages, Watch watch, Part work) {
+    public record Done(long batch, int changed) {}
+
+    /**
+     * Does something in parts, for no transaction should hold very many messages; together they are one batch.
+     */
+    public static Done inParts(List<Long> messages, Watch watch, Part work) {
         int changed = 0;
         long batch = 0;
         for (int from = 0; from < messages.size(); from += CHUNK) {
@@ -67,7 +74,7 @@ public class LongActs {
             changed += outcome.changed().size();
             watch.at(from + part.size(), messages.size());
         }
-        return changed;
+        return new Done(batch, changed);
     }
 
     /** How far an act is. */
@@ -150,6 +157,8 @@ public class LongActs {
     private static void carryOut(Progress progress, Job job) {
         try {
             progress.end(job.carryOut(progress::at));
+        } catch (FilingStore.TakenBack e) {
+            progress.end(Notice.told("%s: taken back before its end.".formatted(progress.title())));
         } catch (RuntimeException | Error e) {
             LOG.error("A long act stopped: {}", progress.title(), e);
             progress.end(Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."

@@ -194,11 +194,12 @@ class Trials {
     /** Returns how many messages were changed. */
     private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.Watch watch) {
         String title = "%s: %,d messages".formatted(run, hits.size());
-        return LongActs.inParts(List.copyOf(hits.keySet()), watch, (ids, batch) -> {
+        LongActs.Done done = LongActs.inParts(List.copyOf(hits.keySet()), watch, (ids, batch) -> {
             Map<Long, List<Verdict.Hit>> part = new LinkedHashMap<>();
             ids.forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
             return copier.run(userId, title, part, batch);
         });
+        return done.changed();
     }
 
     /** Looks what all rules would do. */

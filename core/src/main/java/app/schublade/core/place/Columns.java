@@ -99,13 +99,19 @@ public record Columns(List<Sized> all) {
         if (text.isEmpty()) {
             return NONE;
         }
-        if (!WRITTEN.matcher(text).matches()) {
+        boolean known = WRITTEN.matcher(text).matches()
+                && Arrays.stream(text.split(",")).allMatch(one -> isColumn(one.substring(0, one.indexOf(':'))));
+        if (!known) {
             throw new InputProblem("These are no columns: it must be SENDER:150,SUBJECT:200 and so on.");
         }
         return new Columns(Arrays.stream(text.split(","))
                 .map(one -> one.split(":"))
                 .map(one -> new Sized(Column.valueOf(one[0]), Integer.parseInt(one[1])))
                 .toList());
+    }
+
+    private static boolean isColumn(String name) {
+        return Arrays.stream(Column.values()).anyMatch(column -> column.name().equals(name));
     }
 
     public boolean has(Column column) {
