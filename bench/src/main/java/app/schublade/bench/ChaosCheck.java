@@ -4,6 +4,7 @@ import app.schublade.core.format.Identity;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
+import app.schublade.store.CountStore;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
 import java.util.ArrayList;
@@ -132,7 +133,9 @@ final class ChaosCheck {
         clean &= tell("what the user wrote was handed in", actors.written.size(), notHandedIn());
         clean &= tell("and lies in Sent once", actors.written.size(), notInSentOnce());
         clean &= tell("every message has its place on the server", here.size(), strays());
-        clean &= tell("the counters are what counting gives", folders(), wrongCounters());
+        clean &= tell("the counts of folders and labels are what counting gives", folders(), wrongCounts());
+        clean &= tell("no message lies where nobody sees it", here.size(), unseen());
+        clean &= tell("no message was put aside or kept unread", here.size(), aside());
         System.out.println(clean ? "clean" : "NOT clean; the applications' logs are in " + world.logs());
         return clean;
     }
@@ -205,11 +208,25 @@ final class ChaosCheck {
         return count("select count(*) from folder_count");
     }
 
-    private List<String> wrongCounters() {
+    private List<String> wrongCounts() {
+        CountStore counts = world.bean(CountStore.class);
+        return world.bean(JdbcClient.class).sql("select id from app_user").query(Long.class).list().stream()
+                .flatMap(user -> counts.wrong(user).stream())
+                .map(CountStore.Wrong::toString)
+                .toList();
+    }
+
+    private List<String> unseen() {
         return list("""
-                select f.path || ' is counted ' || c.total || '/' || c.unread from folder_count c join folder f on f.id = c.folder_id
-                where (c.total, c.unread) <> (select count(*), count(*) filter (where m.unread) from message m
-                    where m.folder_id = c.folder_id and m.account_id = c.account_id)
+                select 'message ' || m.id || ' in ' || f.path from message m join folder f on f.id = m.folder_id
+                where f.deleted_at is not null
+                """);
+    }
+
+    private List<String> aside() {
+        return list("""
+                select 'message ' || name || ': ' || reason from put_aside where next_at is not null
+                union all select 'message ' || message_id || ': ' || reason from kept_as_it_came
                 """);
     }
 
