@@ -102,6 +102,42 @@ public class MessageStore {
                         """).params(userId, id).query(byte[].class).optional().map(MessageStore::unpack);
     }
 
+    /**
+     * Where the rest is of a message of which only the beginning is here.
+     *
+     * @param size of the whole, in bytes
+     * @param here how much of it is stored
+     * @param mailbox the name of its folder on the server; null if it is not known where it lies, or its server gives no more
+     */
+    public record Rest(
+            long accountId,
+            int size,
+            long here,
+            @Nullable String mailbox,
+            @Nullable Long uidValidity,
+            long uid) {}
+
+    /** Empty if all of the message is here. */
+    public Optional<Rest> rest(long userId, long id) {
+        return jdbc.sql("""
+                        select m.account_id, h.size, s.gzip, case when a.protocol = 'IMAP' then b.server_name end as mailbox,
+                            b.uid_validity, coalesce(c.uid, 0) as uid
+                        from message m join message_head h on h.message_id = m.id join message_source s on s.message_id = m.id
+                        join account a on a.id = m.account_id
+                        left join server_copy c on c.message_id = m.id left join mailbox b on b.id = c.mailbox_id
+                        where m.user_id = ? and m.id = ? and not s.whole
+                        """)
+                .params(userId, id)
+                .query((row, number) -> new Rest(
+                        row.getLong("account_id"),
+                        row.getInt("size"),
+                        unpack(row.getBytes("gzip")).length,
+                        row.getString("mailbox"),
+                        row.getObject("uid_validity", Long.class),
+                        row.getLong("uid")))
+                .optional();
+    }
+
     static byte[] unpack(byte[] gzip) {
         try (InputStream in = new GZIPInputStream(new ByteArrayInputStream(gzip))) {
             return in.readNBytes(MAX_SOURCE);

@@ -1,6 +1,7 @@
 package app.schublade.sync;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
@@ -13,13 +14,17 @@ import app.schublade.store.Account;
 import app.schublade.store.AsideStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.KeptStore;
+import app.schublade.store.MessageStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
+import java.io.ByteArrayOutputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.AfterAll;
@@ -269,6 +274,39 @@ class HostileMailTest {
                 other.open(bad);
                 return other.sightings(1).get(0).flagged();
             });
+        }
+    }
+
+    /** Of a very large message the beginning is kept, and said to be that; the whole comes from the server. */
+    @Test
+    void aVeryLargeMessageIsHandedOnWhole() throws Exception {
+        byte[] large = mail("large", "A line of some length, to fill it with.\r\n".repeat(600_000));
+        try (ImapConnection other = connect()) {
+            other.append("INBOX", large, Instant.now());
+        }
+        serve();
+        arrives("large");
+        long id = cabinet.jdbc
+                .sql("select message_id from message_head where account_id = ?")
+                .param(account.id())
+                .query(Long.class)
+                .single();
+        MessageStore.Rest rest = cabinet.messages.rest(person.id(), id).orElseThrow();
+        assertThat(rest.size()).isEqualTo(large.length);
+        assertThat(rest.here()).isEqualTo(Intake.MAX_BYTES);
+        ByteArrayOutputStream whole = new ByteArrayOutputStream();
+        try (WholeMessages.Whole open = office.bean(WholeMessages.class).open(rest)) {
+            open.copyTo(whole);
+        }
+        assertThat(Arrays.equals(whole.toByteArray(), large)).isTrue();
+        cabinet.jdbc
+                .sql("update server_copy set uid = uid + 100 where message_id = ?")
+                .param(id)
+                .update();
+        MessageStore.Rest gone = cabinet.messages.rest(person.id(), id).orElseThrow();
+        try (WholeMessages.Whole open = office.bean(WholeMessages.class).open(gone)) {
+            assertThatThrownBy(() -> open.copyTo(OutputStream.nullOutputStream()))
+                    .hasMessageContaining("0 of");
         }
     }
 

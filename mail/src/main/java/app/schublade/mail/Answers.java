@@ -78,6 +78,12 @@ final class Answers {
                 : new Fetched(sighting, received(answer), (int) Math.min(size.size, Integer.MAX_VALUE), bytes(body));
     }
 
+    /** A piece of a message. */
+    static byte @Nullable [] piece(FetchResponse answer) {
+        BODY body = answer.getItem(BODY.class);
+        return body == null ? null : bytes(body);
+    }
+
     /** When a message came, if the answer tells. */
     static Map.@Nullable Entry<Long, Instant> arrival(FetchResponse answer) {
         UID uid = answer.getItem(UID.class);

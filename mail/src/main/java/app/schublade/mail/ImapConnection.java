@@ -3,6 +3,8 @@ package app.schublade.mail;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import jakarta.mail.Flags;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -39,6 +41,7 @@ public final class ImapConnection implements AutoCloseable {
     /** The library's number for a folder opened with READ-ONLY. */
     private static final int READ_ONLY = 1;
 
+    private static final int PIECE = 512 * 1024;
     private static final String SEEN = "UID FLAGS INTERNALDATE RFC822.SIZE ";
     private static final String IDS = SEEN + "BODY.PEEK[HEADER.FIELDS (MESSAGE-ID)]";
 
@@ -266,6 +269,26 @@ public final class ImapConnection implements AutoCloseable {
     /** Fetches size and the whole header. */
     public List<Fetched> fetchHeaders(Collection<Long> uids) throws MailException {
         return queries.fetchAll(uids, SEEN + "BODY.PEEK[HEADER]");
+    }
+
+    /**
+     * Hands a message of the open folder on, piece by piece, so that memory never holds more than one of them.
+     *
+     * @return how many bytes it had; 0 if there is no such message
+     * @throws IOException if they cannot be written where they are to go
+     */
+    public long copyTo(long uid, OutputStream out) throws MailException, IOException {
+        for (long at = 0; ; ) {
+            String items = "UID BODY.PEEK[]<%d.%d>".formatted(at, PIECE);
+            byte[] piece = queries.fetch(String.valueOf(uid), items, Answers::piece).stream()
+                    .findFirst()
+                    .orElse(new byte[0]);
+            out.write(piece);
+            at += piece.length;
+            if (piece.length < PIECE) {
+                return at;
+            }
+        }
     }
 
     /** When each message of the open folder whose UID lies between two came, both included. */

@@ -16,7 +16,8 @@ class Sessions {
     /** What the browser said of itself when somebody logged in with it. */
     static final String BROWSER = "browser";
 
-    private static final int MAX_BROWSER = 120;
+    /** The more telling ones first: the first also calls itself the last. */
+    private static final List<String> SYSTEMS = List.of("Android", "iPhone", "iPad", "Windows", "Mac OS", "Linux");
 
     private final FindByIndexNameSessionRepository<? extends Session> sessions;
 
@@ -31,10 +32,12 @@ class Sessions {
      */
     record Shown(String id, String browser, Instant since, Instant used, boolean here) {}
 
+    /** What it runs on, as far as it says so, and its address: what helps to tell one's own machines apart. */
     static String browser(HttpServletRequest request) {
-        String said = request.getHeader("User-Agent");
-        String line = said == null ? "a program that says nothing of itself" : said.replaceAll("\\p{Cntrl}", " ");
-        return line.substring(0, Math.min(line.length(), MAX_BROWSER)) + ", " + request.getRemoteAddr();
+        String said = String.valueOf(request.getHeader("User-Agent"));
+        String system =
+                SYSTEMS.stream().filter(said::contains).findFirst().orElse("A system that does not say its name");
+        return system + ", from " + request.getRemoteAddr();
     }
 
     List<Shown> of(Person person, String here) {

@@ -3,9 +3,13 @@ package app.schublade.web.reader;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.MessageStore;
+import app.schublade.sync.WholeMessages;
 import app.schublade.web.frame.Person;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Optional;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -19,6 +23,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
 /** One message: the sheet, its HTML as a document of its own, its attachments. */
 @Controller
@@ -27,8 +32,10 @@ class ReaderController {
 
     private final SheetMaker sheets;
     private final MessageStore messages;
+    private final WholeMessages wholes;
 
-    ReaderController(SheetMaker sheets, MessageStore messages) {
+    ReaderController(SheetMaker sheets, MessageStore messages, WholeMessages wholes) {
+        this.wholes = wholes;
         this.sheets = sheets;
         this.messages = messages;
     }
@@ -70,20 +77,39 @@ class ReaderController {
     @GetMapping("/message/{id}/part/{number}")
     ResponseEntity<byte[]> part(
             @AuthenticationPrincipal Person person, @PathVariable long id, @PathVariable int number) {
-        Part part = mail(person, id).parts().stream()
-                .filter(one -> one.number() == number)
-                .findFirst()
-                .orElseThrow(ReaderController::gone);
+        List<Part> parts = mail(person, id).parts();
+        Part part =
+                parts.stream().filter(one -> one.number() == number).findFirst().orElseThrow(ReaderController::gone);
+        if (part.equals(parts.get(parts.size() - 1))
+                && messages.rest(person.id(), id).isPresent()) {
+            throw new InputProblem(
+                    "This file is not here as a whole: the message is too large. Save the message as it came; that fetches all of it.");
+        }
         return saved(part.name(), part.content());
     }
 
-    /** The message itself as it came (RFC 5322). */
+    /** The message itself as it came (RFC 5322); a very large one passes through from its server. */
     @GetMapping("/message/{id}/source")
-    ResponseEntity<byte[]> source(@AuthenticationPrincipal Person person, @PathVariable long id) {
-        return saved("message-" + id + ".eml", messages.source(person.id(), id).orElseThrow(ReaderController::gone));
+    ResponseEntity<?> source(@AuthenticationPrincipal Person person, @PathVariable long id) {
+        String name = "message-" + id + ".eml";
+        Optional<MessageStore.Rest> rest = messages.rest(person.id(), id);
+        if (rest.isPresent()) {
+            WholeMessages.Whole whole = wholes.open(rest.get());
+            StreamingResponseBody body = out -> {
+                try (whole) {
+                    whole.copyTo(out);
+                }
+            };
+            return headers(name).contentLength(whole.size()).body(body);
+        }
+        return saved(name, messages.source(person.id(), id).orElseThrow(ReaderController::gone));
     }
 
     private static ResponseEntity<byte[]> saved(String name, byte[] content) {
+        return headers(name).body(content);
+    }
+
+    private static ResponseEntity.BodyBuilder headers(String name) {
         ContentDisposition disposition = ContentDisposition.attachment()
                 .filename(name, StandardCharsets.UTF_8)
                 .build();
@@ -91,8 +117,7 @@ class ReaderController {
                 .header(HttpHeaders.CONTENT_DISPOSITION, disposition.toString())
                 .header(SECURITY_POLICY, "default-src 'none'; sandbox")
                 .cacheControl(CacheControl.noStore())
-                .contentType(MediaType.APPLICATION_OCTET_STREAM)
-                .body(content);
+                .contentType(MediaType.APPLICATION_OCTET_STREAM);
     }
 
     private ParsedMail mail(Person person, long id) {

@@ -7,6 +7,7 @@ import app.schublade.core.message.People;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
 import app.schublade.store.ListRow;
+import app.schublade.store.MessageStore;
 import app.schublade.store.Places;
 import java.util.Collection;
 import java.util.List;
@@ -22,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param people whom the user sets apart
  * @param due until when something must be done, as people say it, or null
  * @param tray the name of the tray that it lies in, or null
+ * @param rest what is only on the server of a message that is too large; null if all of it is here
  * @param trayReason why, if that was not the user's own doing; or null
  */
 public record Sheet(
@@ -39,7 +41,8 @@ public record Sheet(
         @Nullable String due,
         @Nullable String until,
         @Nullable String tray,
-        @Nullable String trayReason) {
+        @Nullable String trayReason,
+        MessageStore.@Nullable Rest rest) {
 
     private static final int MAX_RECIPIENTS = 12;
     private static final int KILO = 1024;
@@ -100,6 +103,14 @@ public record Sheet(
                 .collect(Collectors.joining(", "));
         int more = addresses.size() - MAX_RECIPIENTS;
         return more > 0 ? "%s and %,d more".formatted(some, more) : some;
+    }
+
+    /** What of a very large message is here, in a sentence; null if all of it is. */
+    public @Nullable String onlyBeginning() {
+        return rest == null
+                ? null
+                : "Only the first %,d of its %,d MB are here. Saved as it came, all of it is fetched from its server."
+                        .formatted(rest.here() / KILO / KILO, (rest.size() + KILO * KILO - 1) / KILO / KILO);
     }
 
     /** A size as people say it: {@code "820 kB"}. */

@@ -82,7 +82,8 @@ public class SheetMaker {
                 row.due() == null ? null : dates.due(row.due()),
                 row.until() == null ? null : dates.due(row.until()),
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
-                messages.trayReason(person.id(), row.id()).orElse(null));
+                messages.trayReason(person.id(), row.id()).orElse(null),
+                messages.rest(person.id(), row.id()).orElse(null));
     }
 
     private Sheet.FiledBy filedBy(MessageStore.Filed filed, Places known) {
