@@ -40,34 +40,52 @@
     if (busy) tell(`${busy}…`);
   }, { capture: true });
 
-  /** What was to be done when the session had ended: kept for this window until the same person is logged in again. */
+  /**
+   * What has been sent and not been answered yet, kept for this window: if it turns out that the session has ended, by the
+   * answer to this or to anything else, it is done after the same person is logged in again.
+   */
   const late = {
     name: 'schublade-late',
+    ended: 'schublade-ended',
     hour: 3600000,
+    count: 0,
     person: () => document.querySelector('[data-person]')?.dataset.person,
     all() {
       try {
-        const kept = JSON.parse(sessionStorage.getItem(this.name) ?? '[]');
-        return kept.filter((one) => one.person === this.person() && Date.now() - one.at < this.hour);
+        return JSON.parse(sessionStorage.getItem(this.name) ?? '[]');
       } catch {
         return [];
       }
     },
-    keep(address, sent) {
-      const one = { address, fields: [...sent], person: this.person(), at: Date.now() };
-      sessionStorage.setItem(this.name, JSON.stringify([...this.all(), one]));
+    store(all) {
+      sessionStorage.setItem(this.name, JSON.stringify(all));
     },
-    /** Does it now, in its order. */
+    /** Returns what to forget it by. */
+    keep(address, sent) {
+      const key = `${Date.now()}-${this.count++}`;
+      this.store([...this.all(), { key, address, fields: [...sent], person: this.person(), at: Date.now() }]);
+      return key;
+    },
+    forget(key) {
+      this.store(this.all().filter((one) => one.key !== key));
+    },
+    sessionEnded() {
+      sessionStorage.setItem(this.ended, 'yes');
+    },
+    /** Does now what could not be done then, in its order; what was left by leaving a page in the usual way is not done again. */
     async catchUp() {
-      const all = this.all();
-      sessionStorage.removeItem(this.name);
-      let done = 0;
-      for (const one of all) {
-        const values = Object.fromEntries(one.fields.map(([name]) => [name, one.fields.filter(([other]) => other === name).map(([, value]) => value)]));
-        if (await send(one.address, values)) done += 1;
+      const person = this.person();
+      if (!person) return;
+      const all = sessionStorage.getItem(this.ended) ? this.all() : [];
+      sessionStorage.removeItem(this.ended);
+      this.store([]);
+      const mine = all.filter((one) => one.person === person && Date.now() - one.at < this.hour);
+      for (const one of mine) {
+        const values = {};
+        one.fields.forEach(([name, value]) => (values[name] ??= []).push(value));
+        await send(one.address, values);
       }
-      if (done > 0) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
-      return done;
+      if (mine.length > 0) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
     },
   };
 
@@ -79,16 +97,18 @@
    * Asks the server. What it answers is put into the page, if it is still wanted then. Resolves to
    * whether all went well. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
    */
-  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true } = {}) => {
+  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true, onAnswer = () => {} } = {}) => {
     const headers = { 'HX-Request': 'true', ...token() };
     if (into) headers['HX-Target'] = into;
     let answer;
     try {
       answer = await fetch(address, { method, body: fields, headers, keepalive: Boolean(fields) && String(fields).length < 60000 });
     } catch {
+      onAnswer(0);
       tellSilence();
       return false;
     }
+    onAnswer(answer.status);
     let text;
     try {
       text = await answer.text();
@@ -99,8 +119,7 @@
       }
       return false;
     }
-    const ended = answer.headers.has('HX-Redirect') || answer.headers.has('HX-Refresh');
-    if (ended && method === 'POST' && fields && [401, 403].includes(answer.status)) late.keep(address, fields);
+    if ([401, 403].includes(answer.status)) late.sessionEnded();
     if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
     else if (answer.headers.has('HX-Refresh')) location.reload();
     else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
@@ -155,8 +174,9 @@
   let last = Promise.resolve();
   const send = (address, values) => {
     const sent = fields(values);
+    const key = late.keep(address, sent);
     const mine = last.then(async () => {
-      const done = await ask(address, { method: 'POST', fields: sent });
+      const done = await ask(address, { method: 'POST', fields: sent, onAnswer: (status) => [401, 403].includes(status) || late.forget(key) });
       // The cabinet of the answer is that of the place where the deed was done.
       if (sent.get('here') !== standing().here) refreshCabinet();
       return done;
@@ -183,6 +203,7 @@
 
   document.addEventListener('htmx:configRequest', (event) => Object.assign(event.detail.headers, token()));
   document.addEventListener('htmx:sendError', tellSilence);
+  document.addEventListener('htmx:beforeOnLoad', (event) => [401, 403].includes(event.detail.xhr.status) && late.sessionEnded());
   document.addEventListener('htmx:responseError', (event) => tellStatus(event.detail.xhr.status));
 
   /* Keys. An element says which key it answers to: data-key. What is shown is therefore what works. */

@@ -85,8 +85,12 @@ class QueueJourneyTest {
                     .update();
             window.page.keyboard().press("a");
             window.page.waitForURL("**/login");
-            window.logIn(person, Office.PASSWORD);
+            window.page.getByLabel("Login").fill(person.login());
+            window.page.getByLabel("Password").fill(Office.PASSWORD);
+            window.button("Log in").click();
+            window.page.waitForURL("**/mail/**");
             isIn(person, "Visit 3", "Archive");
+            window.sessionEnded();
         }
     }
 }

@@ -69,6 +69,11 @@ final class Window implements AutoCloseable {
                 && (message.type().equals("error") || message.type().equals("warning"));
     }
 
+    /** The session has ended on purpose: that the server refuses is what is wanted. */
+    void sessionEnded() {
+        problems.removeIf(problem -> problem.contains("status of 401") || problem.contains("status of 403"));
+    }
+
     /** A second window of the same user. */
     Page another(String path) {
         Page other = context.newPage();
