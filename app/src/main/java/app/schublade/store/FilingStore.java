@@ -31,6 +31,9 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Repository
 public class FilingStore {
+    /** Messages that are changed in one transaction; more go in parts. */
+    public static final int MOST_AT_ONCE = Transactions.MOST;
+
     /** The title of an act; of one that is not finished with how far it came. */
     static final String SHOWN_TITLE = """
             batch.title || case when batch.meant is null then '' else format(' (%s of them done)',

@@ -19,8 +19,8 @@ import org.springframework.stereotype.Component;
 /** Acts that take longer than a page should: done in the background, while the page asks how far they are. */
 @Component
 public class LongActs {
-    /** Messages that one transaction should not have more of. */
-    public static final int CHUNK = 5_000;
+    /** More messages than these are changed in parts, while the page shows how far it is. */
+    public static final int CHUNK = FilingStore.MOST_AT_ONCE;
 
     private static final int THREADS = 2;
     private static final int REMEMBERED = 200;
