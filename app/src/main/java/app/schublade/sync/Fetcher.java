@@ -89,7 +89,7 @@ final class Fetcher {
     private List<Long> broke(Mailbox mailbox, List<Long> missing, int given, MailException problem)
             throws MailException {
         pace.broke(given);
-        if (missing.size() == 1 && pace.blame()) {
+        if (missing.size() == 1 && !imap.isClosedHere() && pace.blame()) {
             putAside(mailbox, missing, problem.getMessage());
         }
         if (problem.kind() != MailException.Kind.REFUSED) {

@@ -56,6 +56,7 @@ final class FolderDoors {
             return opened;
         } catch (MailException e) {
             if (e.kind() == MailException.Kind.LOST
+                    && !imap.isClosedHere()
                     && !mailbox.inbox()
                     && tools.aside().failed(mailbox, AsideStore.FOLDER, e.getMessage())) {
                 tools.progress()

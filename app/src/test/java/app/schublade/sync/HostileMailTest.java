@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.standin.BrokenMail;
 import app.schublade.standin.DovecotHost;
@@ -14,6 +15,7 @@ import app.schublade.store.Account;
 import app.schublade.store.AsideStore;
 import app.schublade.store.FilingStore;
 import app.schublade.store.KeptStore;
+import app.schublade.store.Mailbox;
 import app.schublade.store.MessageStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -275,6 +277,29 @@ class HostileMailTest {
                 return other.sightings(1).get(0).flagged();
             });
         }
+    }
+
+    /** A worker is ended in the middle of its work whenever its account is tried again, and that is no server's fault. */
+    @Test
+    void whatIsCutFromHereIsBlamedOnNoFolder() throws Exception {
+        try (ImapConnection other = connect()) {
+            other.append(other.create(FolderPath.parse("Good")), mail("good", "Hello"), Instant.now());
+        }
+        serve();
+        arrives("good");
+        office.bean(Synchroniser.class).forget(account.id());
+        WorkerTools tools = office.bean(WorkerTools.class);
+        Mailbox good = tools.mailboxes().of(account.id()).stream()
+                .filter(one -> one.serverName().equals("Good"))
+                .findAny()
+                .orElseThrow();
+        ImapConnection cut = connect();
+        cut.close();
+        FolderDoors doors = new FolderDoors(account, tools, cut);
+        for (int i = 0; i < 5; i++) {
+            assertThatThrownBy(() -> doors.open(good)).isInstanceOf(MailException.class);
+        }
+        assertThat(office.bean(AsideStore.class).of(person.id(), account.id())).isEmpty();
     }
 
     /** Of a very large message the beginning is kept, and said to be that; the whole comes from the server. */

@@ -48,6 +48,7 @@ public final class ImapConnection implements AutoCloseable {
     private static final DateTimeFormatter SEARCH_DATE = DateTimeFormatter.ofPattern("d-MMM-yyyy", Locale.ENGLISH);
 
     private final Wire wire;
+    private volatile boolean closedHere;
     private final Resync resync;
     private final Queries queries;
     private final Changes changes;
@@ -437,6 +438,12 @@ public final class ImapConnection implements AutoCloseable {
     /** Cuts the connection; a {@link #watch} in another thread ends. */
     @Override
     public void close() {
+        closedHere = true;
         wire.cut();
+    }
+
+    /** Whether it was cut from here, so that what fails on it says nothing of the server. */
+    public boolean isClosedHere() {
+        return closedHere;
     }
 }
