@@ -64,11 +64,19 @@ end $$;
 -- The act that merged a folder into another one.
 alter table folder add column merged_in bigint;
 
--- An act on very many messages is done in parts, and taken back in parts. How many were meant; null where it was one part.
--- While it is being taken back, no part more is done.
-alter table batch
-    add column meant int,
-    add column undoing_at timestamptz;
+-- An act on very many messages is taken back in parts. While it is being taken back, no part more of it is done.
+alter table batch add column undoing_at timestamptz;
+-- It is done in parts too. Until the last is done it stands here, so that every process can say how far it came, and it can
+-- be gone on with should its process end before.
+create table unfinished_act (
+    batch_id bigint primary key references batch on delete cascade,
+    -- What was asked for; null of a run of rules, of which the rest is done by running them again.
+    request jsonb,
+    messages bigint[] not null,
+    -- The first of them.
+    done int not null default 0,
+    seen_at timestamptz not null default now()
+);
 
 -- Tries to log in that did not succeed, by login, by address of the network, and by known browser; swept after some hours.
 drop table login_failure;

@@ -36,8 +36,8 @@ public class FilingStore {
 
     /** The title of an act; of one that is not finished with how far it came. */
     static final String SHOWN_TITLE = """
-            batch.title || case when batch.meant is null then '' else format(' (%s of them done)',
-                (select count(distinct message_id) from filing_record where batch_id = batch.id)) end\s""";
+            batch.title || coalesce(
+                (select format(' (%s of them done)', done) from unfinished_act where batch_id = batch.id), '')\s""";
 
     private final JdbcClient jdbc;
     private final MessageWriter writer;
@@ -120,23 +120,6 @@ public class FilingStore {
     @Transactional
     public long begin(long userId, Cause cause, String title) {
         return ledger.openBatch(userId, cause, title);
-    }
-
-    /**
-     * An act is done in parts, and to so many messages in the end. Until it is {@linkplain #finished finished} the list of
-     * acts says how far it came, whatever ends it before.
-     */
-    public void means(long userId, long batch, int messages) {
-        jdbc.sql("update batch set meant = ? where id = ? and user_id = ?")
-                .params(messages, batch, userId)
-                .update();
-    }
-
-    /** The last part of an act is done. */
-    public void finished(long userId, long batch) {
-        jdbc.sql("update batch set meant = null where id = ? and user_id = ?")
-                .params(batch, userId)
-                .update();
     }
 
     /** A user's wish: the same change for all the messages; very many are changed some at a time, as one act. */
@@ -322,6 +305,9 @@ public class FilingStore {
             List<Ledger.Entry> entries = ledger.open(userId, batchId, Transactions.MOST);
             if (entries.isEmpty()) {
                 jdbc.sql("update batch set undone_at = now() where id = ?")
+                        .param(batchId)
+                        .update();
+                jdbc.sql("delete from unfinished_act where batch_id = ?")
                         .param(batchId)
                         .update();
                 return Optional.empty();

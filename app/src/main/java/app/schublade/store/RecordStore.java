@@ -73,15 +73,16 @@ public class RecordStore {
      * Something that the user did, as one key takes it back.
      *
      * @param subject of the message that it was done to, or of one of them
+     * @param standsStill whether it is done in part only, and can be gone on with
      */
-    public record Act(long batch, String title, String subject, Instant at, boolean undone) {}
+    public record Act(long batch, String title, String subject, Instant at, boolean undone, boolean standsStill) {}
 
     /** What the user did last, the latest first. */
     public List<Act> acts(long userId, int most) {
         return jdbc.sql("""
                         select batch.id, batch.at, batch.undone_at is not null as undone,
                             coalesce((select h.subject from filing_record r join message_head h on h.message_id = r.message_id
-                                where r.batch_id = batch.id limit 1), '') as subject,\s""" + FilingStore.SHOWN_TITLE + """
+                                where r.batch_id = batch.id limit 1), '') as subject,\s""" + UnfinishedActStore.STANDS_STILL + "as stands_still, " + FilingStore.SHOWN_TITLE + """
                         as title from batch where user_id = ? and cause in ('HAND', 'RUN') order by id desc limit ?
                         """)
                 .params(userId, most)
@@ -90,7 +91,8 @@ public class RecordStore {
                         row.getString("title"),
                         row.getString("subject"),
                         row.getTimestamp("at").toInstant(),
-                        row.getBoolean("undone")))
+                        row.getBoolean("undone"),
+                        row.getBoolean("stands_still")))
                 .list();
     }
 

@@ -1,10 +1,13 @@
 package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.filing.Rule;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.UnfinishedActStore;
+import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
@@ -12,7 +15,9 @@ import app.schublade.web.frame.Person;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.LongStream;
+import java.util.stream.Stream;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
 import org.junit.jupiter.api.Test;
@@ -108,6 +113,96 @@ class RecordPagesTest {
         assertThat(lines("")).hasSize(3).allMatch(line -> line.endsWith("taken back"));
         assertThat(browser.get("/record").page().select(".act button")).isEmpty();
         assertThat(cabinet.lies(person.id(), all[2])).isEqualTo("Inbox");
+    }
+
+    /** As if its process had been killed in its second part. */
+    private long cutOff(Map<String, Object> request, Long... messages) {
+        UnfinishedActStore acts = office.bean(UnfinishedActStore.class);
+        long batch = acts.begin(person.id(), Cause.HAND, "Filed into Quay: 4 messages", request, List.of(messages));
+        long quay = cabinet.folder(person.id(), "Quay").id();
+        List<Long> done = List.of(messages).subList(0, 2);
+        acts.part(
+                batch,
+                2,
+                () -> "COPY".equals(request.get("deed"))
+                        ? cabinet.copier.copyInto(person.id(), "", done, quay, batch)
+                        : cabinet.filing.actFurther(person.id(), Cause.HAND, "", done, state -> state.in(quay), batch));
+        assertThatThrownBy(() -> acts.part(batch, 1, () -> {
+                    cabinet.filing.actFurther(
+                            person.id(), Cause.HAND, "", List.of(messages[2]), state -> state.in(quay), batch);
+                    throw new IllegalStateException("killed");
+                }))
+                .hasMessage("killed");
+        cabinet.jdbc
+                .sql("update unfinished_act set seen_at = now() - interval '1 minute' where batch_id = ?")
+                .param(batch)
+                .update();
+        return batch;
+    }
+
+    private Long[] four() {
+        return LongStream.range(0, 4)
+                .map(i -> arrives("ben@quay.example", "No " + i))
+                .boxed()
+                .toArray(Long[]::new);
+    }
+
+    private List<String> places(Long... messages) {
+        return Stream.of(messages).map(id -> cabinet.lies(person.id(), id)).toList();
+    }
+
+    @Test
+    void anActThatWasCutOffSaysSoAndIsGoneOnWith() {
+        Long[] all = four();
+        long batch = cutOff(Map.of("deed", "FILE", "path", "Quay"), all);
+        assertThat(places(all)).containsExactly("Quay", "Quay", "Inbox", "Inbox");
+        assertThat(browser.get("/act/" + batch).notice())
+                .isEqualTo("Filed into Quay: 4 messages: it was cut off after 2 of 4."
+                        + " H goes on with it or takes it back.");
+        assertThat(browser.get("/record/acts").page().select("li").get(0).text())
+                .contains("Filed into Quay: 4 messages (2 of them done)", "Go on", "Take back");
+        assertThat(new Browser(office, office.person())
+                        .post("/act/" + batch + "/rest")
+                        .notice())
+                .as("another user's")
+                .contains("That is done, or was taken back.");
+        browser.post("/act/" + batch + "/rest");
+        Await.until("it is done", () -> browser.get("/act/" + batch).notice().contains("Filed into Quay: 4 messages"));
+        assertThat(places(all)).containsOnly("Quay");
+        assertThat(browser.get("/record/acts").page().select("li").get(0).text())
+                .contains("Filed into Quay: 4 messages")
+                .doesNotContain("of them done", "Go on");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Quay: 4 messages.");
+        assertThat(places(all)).containsOnly("Inbox");
+    }
+
+    @Test
+    void whatWasCopiedBeforeItWasCutOffIsNotCopiedAgain() {
+        Long[] all = four();
+        long batch = cutOff(Map.of("deed", "COPY", "path", "Quay"), all);
+        browser.post("/act/" + batch + "/rest");
+        Await.until(
+                "it is done",
+                () -> office.bean(UnfinishedActStore.class)
+                        .progress(person.id(), batch)
+                        .isEmpty());
+        assertThat(cabinet.jdbc
+                        .sql("select count(*) from message where folder_id = ?")
+                        .param(cabinet.folder(person.id(), "Quay").id())
+                        .query(Integer.class)
+                        .single())
+                .isEqualTo(4);
+    }
+
+    @Test
+    void anActThatWasCutOffIsTakenBackAsFarAsItCame() {
+        Long[] all = four();
+        long batch = cutOff(Map.of("deed", "FILE", "path", "Quay"), all);
+        assertThat(browser.post("/undo").notice())
+                .isEqualTo("Taken back: Filed into Quay: 4 messages (2 of them done).");
+        assertThat(places(all)).containsOnly("Inbox");
+        assertThat(browser.post("/act/" + batch + "/rest").notice()).startsWith("That is done, or was taken back.");
+        assertThat(places(all)).containsOnly("Inbox");
     }
 
     @Test

@@ -7,6 +7,8 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.UnfinishedActStore;
+import app.schublade.store.UnfinishedActStore.Rest;
 import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.HowFar;
 import app.schublade.web.frame.LongActs;
@@ -14,6 +16,7 @@ import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -24,6 +27,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.util.UriComponentsBuilder;
+import tools.jackson.core.type.TypeReference;
 
 /** What a user does to messages, and takes back. Each answer is the strip's notice and the cabinet's new counts. */
 @Controller
@@ -35,6 +39,7 @@ class ActController {
     private final Deeds deeds;
     private final Listings listings;
     private final LongActs longActs;
+    private final UnfinishedActStore unfinished;
     private final MessageStore messages;
     private final OrderStore orders;
     private final Answers answers;
@@ -45,10 +50,12 @@ class ActController {
             Deeds deeds,
             Listings listings,
             LongActs longActs,
+            UnfinishedActStore unfinished,
             MessageStore messages,
             OrderStore orders,
             Answers answers) {
         this.orders = orders;
+        this.unfinished = unfinished;
         this.filing = filing;
         this.places = places;
         this.deeds = deeds;
@@ -76,18 +83,8 @@ class ActController {
         List<Long> ids = meant(person, meant);
         String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
         if (ids.size() > LongActs.CHUNK) {
-            LongActs.Progress begun = longActs.begin(person.id(), title, ids.size(), watch -> {
-                LongActs.Done done = LongActs.inParts(ids, watch, (part, batch) -> {
-                    FilingStore.Outcome outcome = doing.work().on(title, part, batch);
-                    if (batch == 0) {
-                        filing.means(person.id(), outcome.batch(), ids.size());
-                    }
-                    return outcome;
-                });
-                filing.finished(person.id(), done.batch());
-                return Notice.done(title);
-            });
-            return progress(person, begun.id(), standing, model);
+            long batch = unfinished.begin(person.id(), FilingStore.Cause.HAND, title, wish, ids);
+            return goOn(person, batch, new Rest<>(title, wish, ids, 0), standing, model);
         }
         FilingStore.Outcome outcome = doing.work().on(title, ids, 0);
         if (wish.kind() == Deeds.Deed.GLANCE) {
@@ -104,6 +101,25 @@ class ActController {
                 standing,
                 outcome.changed().isEmpty() ? Notice.told(asBefore(wish)) : Notice.done(outcome.title()),
                 model);
+    }
+
+    private String goOn(Person person, long batch, Rest<Deeds.Wish> rest, Standing standing, Model model) {
+        Deeds.Work work = deeds.doing(person.id(), rest.request()).work();
+        int total = rest.done() + rest.rest().size();
+        LongActs.Progress begun = longActs.begin(batch, person.id(), rest.title(), total, watch -> {
+            longActs.inParts(batch, rest.rest(), rest.done(), watch, part -> work.on(rest.title(), part, batch));
+            return Notice.done(rest.title());
+        });
+        return progress(person, begun.id(), standing, model);
+    }
+
+    /** Goes on with an act that was cut off. */
+    @PostMapping("/act/{batch}/rest")
+    String goOn(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
+        Optional<Rest<Deeds.Wish>> rest = unfinished.goOn(person.id(), batch, new TypeReference<>() {});
+        return rest.isPresent()
+                ? goOn(person, batch, rest.get(), standing, model)
+                : progress(person, String.valueOf(batch), standing, model);
     }
 
     /** An offer to put all mail of a message's sender into the tray. */
@@ -140,8 +156,7 @@ class ActController {
     String progress(@AuthenticationPrincipal Person person, @PathVariable String id, Standing standing, Model model) {
         LongActs.Progress progress = longActs.progress(person.id(), id);
         if (progress == null) {
-            return answers.told(
-                    person, standing, Notice.told("That is done, or this server was started anew since."), model);
+            return progressElsewhere(person, id, standing, model);
         }
         Notice said = progress.said();
         if (said != null) {
@@ -150,6 +165,50 @@ class ActController {
         model.addAttribute("progress", progress);
         model.addAttribute("standing", standing);
         return "frame/parts :: howFar";
+    }
+
+    /** Another process does it, or did until it ended. */
+    private String progressElsewhere(Person person, String id, Standing standing, Model model) {
+        if (!id.matches("\\d{1,18}")) {
+            return answers.told(
+                    person,
+                    standing,
+                    Notice.told("The server was started anew meanwhile. H shows what was done."),
+                    model);
+        }
+        Optional<UnfinishedActStore.Progress> known = unfinished.progress(person.id(), Long.parseLong(id));
+        if (known.isEmpty()) {
+            return answers.told(person, standing, Notice.told("That is done, or was taken back. H shows it."), model);
+        }
+        UnfinishedActStore.Progress progress = known.get();
+        if (progress.standsStill()) {
+            return answers.told(
+                    person,
+                    standing,
+                    Notice.problem("%s: it was cut off after %,d of %,d. H goes on with it or takes it back."
+                            .formatted(progress.title(), progress.done(), progress.total())),
+                    model);
+        }
+        model.addAttribute("progress", new Elsewhere(progress, "/act/" + id));
+        model.addAttribute("standing", standing);
+        return "frame/parts :: howFar";
+    }
+
+    private record Elsewhere(UnfinishedActStore.Progress known, String address) implements HowFar {
+        @Override
+        public String title() {
+            return known.title();
+        }
+
+        @Override
+        public int done() {
+            return known.done();
+        }
+
+        @Override
+        public int total() {
+            return known.total();
+        }
     }
 
     /** How many messages the other account's server has by now. */

@@ -1,6 +1,7 @@
 package app.schublade.web.frame;
 
 import app.schublade.store.FilingStore;
+import app.schublade.store.UnfinishedActStore;
 import app.schublade.work.Background;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
@@ -27,9 +28,11 @@ public class LongActs {
     private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
 
     private final Map<String, Progress> all = new ConcurrentHashMap<>();
+    private final UnfinishedActStore unfinished;
     private final ExecutorService executor;
 
-    LongActs(Background background) {
+    LongActs(UnfinishedActStore unfinished, Background background) {
+        this.unfinished = unfinished;
         executor = background.pool("long-act", THREADS);
     }
 
@@ -49,37 +52,39 @@ public class LongActs {
     /** What is done to some of the messages. */
     @FunctionalInterface
     public interface Part {
-        /** @param batch that of the parts before; 0 if there is none yet */
-        FilingStore.Outcome on(List<Long> messages, long batch);
+        FilingStore.Outcome on(List<Long> messages);
     }
 
     /**
-     * What was done in parts.
+     * Does an act that was begun in parts, for no transaction should hold very many messages.
      *
-     * @param batch of all of it; 0 if nothing was changed
-     * @param changed how many messages
+     * @param messages those that are left
+     * @param before how many were done before
+     * @return how many were changed
      */
-    public record Done(long batch, int changed) {}
-
-    /**
-     * Does something in parts, for no transaction should hold very many messages; together they are one batch.
-     */
-    public static Done inParts(List<Long> messages, Watch watch, Part work) {
+    public int inParts(long batch, List<Long> messages, int before, Watch watch, Part work) {
+        int total = before + messages.size();
         int changed = 0;
-        long batch = 0;
-        for (int from = 0; from < messages.size(); from += CHUNK) {
-            List<Long> part = messages.subList(from, Math.min(messages.size(), from + CHUNK));
-            FilingStore.Outcome outcome = work.on(part, batch);
-            batch = Math.max(batch, outcome.batch());
-            changed += outcome.changed().size();
-            watch.at(from + part.size(), messages.size());
+        try {
+            for (int from = 0; from < messages.size(); from += CHUNK) {
+                List<Long> part = messages.subList(from, Math.min(messages.size(), from + CHUNK));
+                watch.at(before + from, total);
+                changed += unfinished
+                        .part(batch, part.size(), () -> work.on(part))
+                        .changed()
+                        .size();
+            }
+        } catch (RuntimeException | Error e) {
+            unfinished.standsStill(batch);
+            throw e;
         }
-        return new Done(batch, changed);
+        unfinished.end(batch, before == 0 && changed == 0);
+        return changed;
     }
 
     /** How far an act is. */
     public static final class Progress implements HowFar {
-        private final String id = UUID.randomUUID().toString();
+        private final String id;
         private final long userId;
         private final String title;
         private final CountDownLatch end = new CountDownLatch(1);
@@ -87,7 +92,8 @@ public class LongActs {
         private volatile int total;
         private volatile @Nullable Notice said;
 
-        Progress(long userId, String title, int total) {
+        Progress(String id, long userId, String title, int total) {
+            this.id = id;
             this.userId = userId;
             this.title = title;
             this.total = total;
@@ -143,12 +149,21 @@ public class LongActs {
         }
     }
 
-    /** Begins an act. */
+    /** Begins what other processes know nothing of. */
     public Progress begin(long userId, String title, int total, Job job) {
+        return begin(UUID.randomUUID().toString(), userId, title, total, job);
+    }
+
+    /** Begins an act that has a batch, or goes on with it. */
+    public Progress begin(long batch, long userId, String title, int total, Job job) {
+        return begin(String.valueOf(batch), userId, title, total, job);
+    }
+
+    private Progress begin(String id, long userId, String title, int total, Job job) {
         if (all.size() > REMEMBERED) {
             all.values().removeIf(one -> one.said() != null);
         }
-        Progress begun = new Progress(userId, title, total);
+        Progress begun = new Progress(id, userId, title, total);
         all.put(begun.id(), begun);
         executor.execute(() -> carryOut(begun, job));
         return begun;
@@ -161,8 +176,9 @@ public class LongActs {
             progress.end(Notice.told("%s: taken back before its end.".formatted(progress.title())));
         } catch (RuntimeException | Error e) {
             LOG.error("A long act stopped: {}", progress.title(), e);
-            progress.end(Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done."
-                    .formatted(progress.title(), progress.done(), progress.total())));
+            progress.end(
+                    Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done, and H goes on with it."
+                            .formatted(progress.title(), progress.done(), progress.total())));
         }
     }
 

@@ -10,6 +10,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
+import app.schublade.store.FilingStore;
 import app.schublade.store.ListRow;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
@@ -17,6 +18,7 @@ import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.store.SubjectStore.Scope;
+import app.schublade.store.UnfinishedActStore;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.LongActs;
 import app.schublade.web.frame.Notice;
@@ -45,6 +47,7 @@ class Trials {
     private final Dates dates;
     private final Walks walks;
     private final LongActs longActs;
+    private final UnfinishedActStore unfinished;
     private final RecordStore records;
 
     Trials(
@@ -56,9 +59,11 @@ class Trials {
             Dates dates,
             RecordStore records,
             Walks walks,
-            LongActs longActs) {
+            LongActs longActs,
+            UnfinishedActStore unfinished) {
         this.walks = walks;
         this.longActs = longActs;
+        this.unfinished = unfinished;
         this.records = records;
         this.subjects = subjects;
         this.rules = rules;
@@ -194,12 +199,16 @@ class Trials {
     /** Returns how many messages were changed. */
     private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.Watch watch) {
         String title = "%s: %,d messages".formatted(run, hits.size());
-        LongActs.Done done = LongActs.inParts(List.copyOf(hits.keySet()), watch, (ids, batch) -> {
+        List<Long> all = List.copyOf(hits.keySet());
+        if (all.size() <= LongActs.CHUNK) {
+            return copier.run(userId, title, hits, 0).changed().size();
+        }
+        long batch = unfinished.begin(userId, FilingStore.Cause.RUN, title, null, all);
+        return longActs.inParts(batch, all, 0, watch, ids -> {
             Map<Long, List<Verdict.Hit>> part = new LinkedHashMap<>();
             ids.forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
             return copier.run(userId, title, part, batch);
         });
-        return done.changed();
     }
 
     /** Looks what all rules would do. */
