@@ -1,9 +1,11 @@
 package app.schublade.bench;
 
+import app.schublade.core.filing.State;
 import app.schublade.core.format.Outline;
 import app.schublade.core.message.Address;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
@@ -11,6 +13,8 @@ import app.schublade.mail.Sighting;
 import app.schublade.store.Account;
 import app.schublade.store.Copier;
 import app.schublade.store.FilingStore;
+import app.schublade.store.FolderStore;
+import app.schublade.store.LabelStore;
 import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
 import java.nio.charset.StandardCharsets;
@@ -25,6 +29,9 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListSet;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.springframework.dao.DataAccessException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.transaction.TransactionException;
@@ -33,6 +40,14 @@ import org.springframework.transaction.TransactionException;
 final class ChaosActors implements AutoCloseable {
     private static final List<String> FOLDERS =
             List.of("Loans", "Loans/Halden", "Schools", "Größe", "Archive", "INBOX");
+
+    /** Windows in which the user rearranges places, and what places. */
+    private static final int WINDOWS = 10;
+
+    private static final List<FolderPath> OWN = Stream.of(
+                    "Own", "Own/One", "Own/One/Deep", "Own/Two", "Other", "Other/One")
+            .map(FolderPath::parse)
+            .toList();
 
     private final ChaosWorld world;
     private final long seed;
@@ -56,16 +71,16 @@ final class ChaosActors implements AutoCloseable {
     private final AtomicInteger begun = new AtomicInteger();
     private final AtomicInteger filed = new AtomicInteger();
     private final AtomicInteger moved = new AtomicInteger();
+    private final AtomicInteger rearranged = new AtomicInteger();
 
     ChaosActors(ChaosWorld world, long seed) {
         this.world = world;
         this.seed = seed;
-        threads = List.of(
-                new Thread(this::send),
-                new Thread(this::file),
-                new Thread(this::copy),
-                new Thread(this::write),
-                new Thread(this::useAnotherProgram));
+        threads = Stream.concat(
+                        Stream.<Runnable>of(this::send, this::file, this::copy, this::write, this::useAnotherProgram),
+                        IntStream.range(0, WINDOWS).<Runnable>mapToObj(number -> () -> rearrange(10 + number)))
+                .map(Thread::new)
+                .toList();
     }
 
     void start() {
@@ -81,8 +96,15 @@ final class ChaosActors implements AutoCloseable {
 
     String told() {
         int copies = copied.values().stream().mapToInt(Integer::intValue).sum();
-        return "%d delivered, %d filed or marked by the user, %d copied or carried over, %d written, %d moved or marked elsewhere, %d deleted elsewhere"
-                .formatted(delivered.size(), filed.get(), copies, written.size(), moved.get(), deleted.size());
+        return "%d delivered, %d filed or marked by the user, %d acts on places, %d copied or carried over, %d written, %d moved or marked elsewhere, %d deleted elsewhere"
+                .formatted(
+                        delivered.size(),
+                        filed.get(),
+                        rearranged.get(),
+                        copies,
+                        written.size(),
+                        moved.get(),
+                        deleted.size());
     }
 
     private interface Act {
@@ -178,6 +200,55 @@ final class ChaosActors implements AutoCloseable {
                 default -> world.filing().undoLatest(world.user);
             }
         });
+    }
+
+    /** In one of several windows: puts on labels, makes, renames, merges and deletes folders and labels, takes back. */
+    private void rearrange(int window) {
+        FolderStore folders = world.bean(FolderStore.class);
+        LabelStore labels = world.bean(LabelStore.class);
+        PlaceStore places = world.bean(PlaceStore.class);
+        repeat(window, 4000, random -> {
+            FolderPath path = OWN.get(random.nextInt(OWN.size()));
+            FolderPath other = OWN.get(random.nextInt(OWN.size()));
+            try {
+                switch (random.nextInt(8)) {
+                    case 0, 1 -> {
+                        long folder = places.folder(world.user, path).id();
+                        actOnSome(random, state -> state.in(folder));
+                    }
+                    case 2, 3 -> {
+                        long label = places.label(world.user, path).id();
+                        boolean on = random.nextInt(3) > 0;
+                        actOnSome(random, state -> state.with(label, on));
+                    }
+                    case 4 ->
+                        labels.remove(world.user, places.label(world.user, path).id());
+                    case 5 -> folders.rename(world.user, known(path), other);
+                    case 6 -> folders.merge(world.user, known(path), known(other));
+                    default -> {
+                        if (random.nextBoolean()) {
+                            folders.delete(world.user, known(path));
+                        } else {
+                            world.filing().undoLatest(world.user);
+                        }
+                    }
+                }
+                rearranged.incrementAndGet();
+            } catch (InputProblem e) {
+                // Said to the user: it is gone by now, or cannot be done with that folder.
+            }
+        });
+    }
+
+    private FolderStore.Portrait known(FolderPath path) {
+        long folder = world.bean(PlaceStore.class).folder(world.user, path).id();
+        return world.bean(FolderStore.class)
+                .portrait(world.user, folder)
+                .orElseThrow(() -> new InputProblem("It is gone."));
+    }
+
+    private void actOnSome(Random random, UnaryOperator<State> change) {
+        world.filing().act(world.user, FilingStore.Cause.HAND, "Chaos", some(1 + random.nextInt(10)), change);
     }
 
     private void write() {

@@ -72,7 +72,7 @@ final class ChaosWorld implements AutoCloseable {
             source.setJdbcUrl(settings.getRequiredProperty("chaos.database"));
             source.setUsername(environment("SCHUBLADE_DB_USER"));
             source.setPassword(environment("SCHUBLADE_DB_PASSWORD"));
-            source.setMaximumPoolSize(4);
+            source.setMaximumPoolSize(16);
             source.setConnectionTimeout(2000);
             return source;
         }
