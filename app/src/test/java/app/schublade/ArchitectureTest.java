@@ -3,6 +3,7 @@ package app.schublade;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.base.DescribedPredicate;
 import com.tngtech.archunit.core.domain.JavaClass;
@@ -10,7 +11,15 @@ import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.NullMarked;
+import org.junit.jupiter.api.Test;
 
 /** The architecture, so that it cannot be forgotten. Stand-in and tests are left out. */
 @AnalyzeClasses(
@@ -81,6 +90,30 @@ class ArchitectureTest {
                     long.class,
                     java.util.concurrent.TimeUnit.class,
                     java.util.concurrent.BlockingQueue.class);
+
+    /** Elsewhere are only the rows of new messages, whose counts {@code MessageWriter} counts too, and what conversation they are in. */
+    @Test
+    void messagesAreChangedInOnePlace() throws IOException {
+        Pattern change =
+                Pattern.compile("(?:update|insert into|delete from) message[ (\\n]|BulkRows\\(\\s*\"message\"");
+        List<String> changing;
+        try (Stream<Path> files = Files.walk(Path.of("src/main/java/app/schublade/store"))) {
+            changing = files.filter(Files::isRegularFile)
+                    .filter(file -> change.matcher(read(file)).find())
+                    .map(file -> file.getFileName().toString().replace(".java", ""))
+                    .sorted()
+                    .toList();
+        }
+        assertThat(changing).containsExactly("ConversationStore", "Copier", "MessageWriter", "NewRows");
+    }
+
+    private static String read(Path file) {
+        try {
+            return Files.readString(file);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
 
     @ArchTest
     static final ArchRule MAIL_KNOWS_NEITHER_SPRING_NOR_THE_APPLICATION = noClasses()

@@ -80,7 +80,7 @@ public record Account(
             return this == LOGIN_REFUSED || this == NEEDS_USER;
         }
 
-        public boolean isTrouble() {
+        private boolean isTrouble() {
             return this == AWAY || waitsForUser();
         }
     }
@@ -91,6 +91,7 @@ public record Account(
      * @param trouble a sentence for the user, or null if all is well
      * @param since when the state began
      * @param nextTry when a host that is away is tried again
+     * @param served whether a process looks after it at present; its state is the last known one else
      */
     public record Status(
             State state,
@@ -98,7 +99,13 @@ public record Account(
             Instant since,
             @Nullable Instant nextTry,
             int imported,
-            int toImport) {}
+            int toImport,
+            boolean served) {
+        /** Whether no mail is fetched, for whatever reason. */
+        public boolean isTrouble() {
+            return state.isTrouble() || (state == State.CONNECTED && !served);
+        }
+    }
 
     public Account {
         aliases = List.copyOf(aliases);

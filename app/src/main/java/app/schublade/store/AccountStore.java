@@ -21,7 +21,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class AccountStore {
     private static final String COLUMNS = """
             select a.*, coalesce((select string_agg(address, ' ' order by address) from alias where account_id = a.id), '')
-                as aliases from account a\s""";
+                as aliases, a.lease_owner is null or a.lease_until < now() as unserved from account a\s""";
 
     private final JdbcClient jdbc;
     private final Secrets secrets;
@@ -276,7 +276,8 @@ public class AccountStore {
                         row.getTimestamp("state_since").toInstant(),
                         nextTry == null ? null : nextTry.toInstant(),
                         row.getInt("imported"),
-                        row.getInt("to_import")),
+                        row.getInt("to_import"),
+                        !row.getBoolean("unserved")),
                 row.getInt("version"));
     }
 

@@ -79,7 +79,29 @@ class AccountsAndUsersTest {
                         now.status().since(),
                         Instant.EPOCH,
                         30,
-                        100));
+                        100,
+                        true));
+    }
+
+    /** Whose process has died was connected; it is not. */
+    @Test
+    void anAccountThatNobodyServesIsInTrouble() {
+        long user = cabinet.user();
+        Account account = cabinet.account(user, "MU");
+        cabinet.accounts.report(account.id(), Account.State.CONNECTED, null, null);
+        cabinet.jdbc
+                .sql("update account set lease_owner = null where id = ?")
+                .param(account.id())
+                .update();
+        assertThat(cabinet.accounts.of(user).get(0).status().isTrouble()).isTrue();
+        LeaseStore leases = cabinet.bean(LeaseStore.class);
+        assertThat(leases.takeOver("p", account.id())).isTrue();
+        assertThat(cabinet.accounts.of(user).get(0).status().isTrouble()).isFalse();
+        cabinet.jdbc
+                .sql("update account set lease_until = now() - interval '1 second' where id = ?")
+                .param(account.id())
+                .update();
+        assertThat(cabinet.accounts.of(user).get(0).status().isTrouble()).isTrue();
     }
 
     @Test

@@ -55,7 +55,7 @@ class KeyringTest {
                 List.of(),
                 new Account.Hosts(Account.Protocol.IMAP, host, null, Credentials.Kind.TOKEN),
                 Account.Settings.USUAL,
-                new Account.Status(Account.State.NEW, null, Instant.EPOCH, null, 0, 0),
+                new Account.Status(Account.State.NEW, null, Instant.EPOCH, null, 0, 0, true),
                 1);
     }
 

@@ -159,7 +159,7 @@ public class Frame {
         }
 
         public boolean isTroubled() {
-            return account.state().isTrouble();
+            return account.status().isTrouble();
         }
     }
 
@@ -169,7 +169,7 @@ public class Frame {
         return switch (status.state()) {
             case NEW -> "Connecting";
             case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
-            case CONNECTED -> "Connected";
+            case CONNECTED -> status.served() ? "Connected" : "Nothing fetches its mail at the moment";
             case AWAY ->
                 "Away since " + dates.time(status.since())
                         + (status.nextTry() == null ? "" : ", next try at " + dates.time(status.nextTry()));
