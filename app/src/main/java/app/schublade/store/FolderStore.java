@@ -160,6 +160,11 @@ public class FolderStore {
                 .param("path", path.toString())
                 .param("user", userId)
                 .update();
+        jdbc.sql("""
+                        update mailbox b set wanted_path = f.path from folder f
+                        where f.id = b.folder_id and f.user_id = :user and f.deleted_at is not null
+                            and (f.path = :earlier or starts_with(f.path, :earlier || '/'))
+                        """).param("earlier", earlier).param("user", userId).update();
     }
 
     private boolean isTaken(long userId, String path) {

@@ -217,6 +217,14 @@ public class MailboxStore {
         return query("b.id = ?", mailbox.id()).orElseThrow();
     }
 
+    /** Whether a folder of this name on the account's server shows in some folder already. */
+    public boolean isUsed(long accountId, String serverName) {
+        return jdbc.sql("select exists (select from mailbox where account_id = ? and server_name = ?)")
+                .params(accountId, serverName)
+                .query(Boolean.class)
+                .single();
+    }
+
     /** Folders whose name here the account's server has not been told yet; those further up first. */
     public List<Mailbox> toRename(long accountId) {
         return jdbc.sql(COLUMNS + """
@@ -249,10 +257,16 @@ public class MailboxStore {
                 .single());
     }
 
-    /** A folder has gone along with the one that it lies in. */
+    /** A folder is called so on its server for the time being, and is to be called as it is here. */
     public void moved(long mailboxId, String serverName, String path) {
-        jdbc.sql("update mailbox set server_name = ?, path = ? where id = ?")
-                .params(serverName, path, mailboxId)
+        jdbc.sql("""
+                        update mailbox b set server_name = :name, path = :path,
+                            wanted_path = coalesce(b.wanted_path, case when f.use is null then nullif(f.path, :path) end)
+                        from folder f where f.id = b.folder_id and b.id = :mailbox
+                        """)
+                .param("name", serverName)
+                .param("path", path)
+                .param("mailbox", mailboxId)
                 .update();
     }
 
@@ -293,13 +307,24 @@ public class MailboxStore {
 
     /**
      * A folder was given another name on its server. The cabinet's folder follows if it shows no other account's folder
-     * and the new path is free; otherwise the messages are shown in the folder of the new path.
+     * and the new path is free; otherwise the messages are shown in the folder of the new path. But if it was given
+     * another name here too, that one counts: perhaps it was we who renamed it, and were cut off.
      */
     @Transactional
     public void renamed(Account account, Mailbox mailbox, RemoteFolder remote) {
-        jdbc.sql("update mailbox set server_name = ?, path = ?, wanted_path = null where id = ?")
-                .params(remote.serverName(), remote.path().toString(), mailbox.id())
-                .update();
+        boolean wanted = jdbc.sql("""
+                        update mailbox b set server_name = :name, path = :path, wanted_path = nullif(b.wanted_path, :path)
+                        from mailbox before where b.id = :mailbox and before.id = b.id
+                        returning before.wanted_path is not null
+                        """)
+                .param("name", remote.serverName())
+                .param("path", remote.path().toString())
+                .param("mailbox", mailbox.id())
+                .query(Boolean.class)
+                .single();
+        if (wanted) {
+            return;
+        }
         int followed = jdbc.sql("""
                         update folder f set path = :path where f.id = :folder and f.use is null
                         and not exists (select from mailbox where folder_id = f.id and id <> :mailbox)

@@ -208,8 +208,8 @@ final class AccountWorker {
                 InboxWatch watch = new InboxWatch(account, tools.keyring(), tools.background(), this::wake)) {
             open = imap;
             FolderLook look = new FolderLook(account, tools, imap, pace);
-            OrderRunner orders = new OrderRunner(account, tools, imap);
             FolderOrders folders = new FolderOrders(account, tools, imap);
+            OrderRunner orders = new OrderRunner(account, tools, imap, folders);
             orders.run(); // First, so that a copy made by a move that was cut off is not taken for another message.
             folders.run();
             boolean clear = look.everything(() -> {

@@ -3,9 +3,15 @@ package app.schublade.sync;
 import app.schublade.core.place.FolderPath;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
+import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
 import app.schublade.store.Mailbox;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 
 /**
  * Renames and deletes folders on the server as the user did here. Both are safe to repeat: a folder that was renamed
@@ -23,23 +29,84 @@ final class FolderOrders {
     }
 
     void run() throws MailException {
-        List<Mailbox> toRename = tools.mailboxes().toRename(account.id());
+        rename();
         List<Mailbox> toDelete = tools.mailboxes().toDelete(account.id());
-        if (!toRename.isEmpty() || !toDelete.isEmpty()) {
-            imap.folders(); // The server's delimiter, for the names; and a folder that is open cannot always be
-            // renamed.
-            imap.open("INBOX");
-        }
-        for (Mailbox mailbox : toRename) {
-            rename(mailbox);
+        if (!toDelete.isEmpty()) {
+            prepare();
         }
         for (Mailbox mailbox : toDelete) {
             delete(mailbox);
         }
     }
 
-    private void rename(Mailbox listed) throws MailException {
-        Mailbox mailbox = tools.mailboxes().byId(listed.id()).orElseThrow();
+    /** Asks for the names that are taken, and with them the delimiter; a folder that is open cannot always be renamed. */
+    private Set<String> prepare() throws MailException {
+        Set<String> names = imap.folders().stream()
+                .filter(RemoteFolder::selectable)
+                .map(RemoteFolder::serverName)
+                .collect(Collectors.toSet());
+        imap.open("INBOX");
+        return names;
+    }
+
+    /**
+     * Renames what is to be renamed. Some may be in each other's way, such as two that change their names: one of them
+     * steps aside first. Each is renamed once or refused, and steps aside once at most, so that this ends.
+     */
+    void rename() throws MailException {
+        Set<Long> steppedAside = new HashSet<>();
+        for (List<Mailbox> all = toRename(); !all.isEmpty(); all = toRename()) {
+            List<Mailbox> left = all;
+            Set<String> taken = prepare();
+            Optional<Mailbox> free = first(left, one -> isFree(one, taken));
+            Set<String> wanted = left.stream().map(this::wanted).collect(Collectors.toSet());
+            Optional<Mailbox> inTheWay = first(
+                    left,
+                    one -> !steppedAside.contains(one.id())
+                            && (wanted.contains(one.serverName()) || isWantedInItself(one)));
+            if (free.isEmpty() && inTheWay.isPresent()) {
+                steppedAside.add(inTheWay.get().id());
+                stepAside(inTheWay.get());
+            } else {
+                rename(free.orElse(left.get(0)));
+            }
+        }
+    }
+
+    private List<Mailbox> toRename() {
+        return tools.mailboxes().toRename(account.id());
+    }
+
+    private static Optional<Mailbox> first(List<Mailbox> all, Predicate<Mailbox> condition) {
+        return all.stream().filter(condition).findFirst();
+    }
+
+    private String wanted(Mailbox mailbox) {
+        return imap.serverName(tools.mailboxes().wantedPath(mailbox.id()));
+    }
+
+    private boolean isFree(Mailbox mailbox, Set<String> taken) {
+        String name = wanted(mailbox);
+        return name.equals(mailbox.serverName()) || !(taken.contains(name) || isWantedInItself(mailbox));
+    }
+
+    private boolean isWantedInItself(Mailbox mailbox) {
+        return tools.mailboxes().wantedPath(mailbox.id()).isBelow(FolderPath.parse(mailbox.path()));
+    }
+
+    private void stepAside(Mailbox mailbox) throws MailException {
+        FolderPath aside = FolderPath.parse("renaming-" + mailbox.id());
+        try {
+            moved(mailbox, imap.rename(mailbox.serverName(), aside), aside);
+        } catch (MailException e) {
+            if (e.kind() != MailException.Kind.REFUSED) {
+                throw e;
+            }
+            tools.progress().tell(account, e.getMessage());
+        }
+    }
+
+    private void rename(Mailbox mailbox) throws MailException {
         FolderPath wanted = tools.mailboxes().wantedPath(mailbox.id());
         if (mailbox.serverName().equals(imap.serverName(wanted))) {
             tools.mailboxes().isCalled(mailbox.id(), mailbox.serverName(), wanted.toString()); // With its parent.
@@ -47,7 +114,8 @@ final class FolderOrders {
         }
         try {
             String name = imap.rename(mailbox.serverName(), wanted);
-            renamed(mailbox, name, wanted);
+            moved(mailbox, name, wanted);
+            tools.mailboxes().isCalled(mailbox.id(), name, wanted.toString());
             tools.progress().tell(account, "The folder %s is called %s now.".formatted(mailbox.serverName(), name));
         } catch (MailException e) {
             if (e.kind() != MailException.Kind.REFUSED) {
@@ -59,7 +127,7 @@ final class FolderOrders {
     }
 
     /** A server renames all below a folder with it (RFC 3501, section 6.3.5). */
-    private void renamed(Mailbox mailbox, String name, FolderPath path) {
+    private void moved(Mailbox mailbox, String name, FolderPath path) {
         String below = mailbox.path() + "/";
         for (Mailbox one : tools.mailboxes().of(account.id())) {
             if (one.path().startsWith(below)) {
@@ -67,7 +135,7 @@ final class FolderOrders {
                 tools.mailboxes().moved(one.id(), imap.serverName(moved), moved.toString());
             }
         }
-        tools.mailboxes().isCalled(mailbox.id(), name, path.toString());
+        tools.mailboxes().moved(mailbox.id(), name, path.toString());
     }
 
     private void delete(Mailbox mailbox) throws MailException {

@@ -36,8 +36,10 @@ final class OrderRunner {
     private final WorkerTools tools;
     private final ImapConnection imap;
     private final FolderDoors doors;
+    private final FolderOrders folders;
 
-    OrderRunner(Account account, WorkerTools tools, ImapConnection imap) {
+    OrderRunner(Account account, WorkerTools tools, ImapConnection imap, FolderOrders folders) {
+        this.folders = folders;
         doors = new FolderDoors(account, tools, imap);
         this.account = account;
         this.tools = tools;
@@ -51,6 +53,7 @@ final class OrderRunner {
      */
     boolean run() throws MailException {
         for (List<Order> orders = next(); !orders.isEmpty(); orders = next()) {
+            folders.rename(); // Else a folder that is needed may still have the name of another one.
             if (!carryOut(together(orders))) {
                 return false;
             }
@@ -340,13 +343,22 @@ final class OrderRunner {
                 .orElse(0);
     }
 
+    /** A folder that its server did not rename may have the name there. */
+    private FolderPath freePath(FolderPath wanted) {
+        FolderPath path = wanted;
+        for (int i = 2; tools.mailboxes().isUsed(account.id(), imap.serverName(path)); i++) {
+            path = FolderPath.parse("%s (%d)".formatted(wanted, i));
+        }
+        return path;
+    }
+
     /** The account's folder for a folder of the cabinet; made on the server when first needed. */
     private Mailbox target(long folderId) throws MailException {
         Optional<Mailbox> known = tools.mailboxes().mailboxOf(account.id(), folderId);
         if (known.isPresent()) {
             return known.get();
         }
-        FolderPath path = tools.mailboxes().path(folderId);
+        FolderPath path = freePath(tools.mailboxes().path(folderId));
         String serverName = imap.create(path);
         RemoteFolder made = new RemoteFolder(serverName, path, SpecialUse.of(path, List.of()), true);
         Mailbox mailbox = tools.mailboxes().mailbox(account, made);
