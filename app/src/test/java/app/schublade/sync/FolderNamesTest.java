@@ -33,8 +33,9 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** However the user gives folders other names while the server is not told of it, it calls them so in the end. */
 @ExtendWith(Office.Extension.class)
 class FolderNamesTest {
-    private static final List<FolderPath> PATHS =
-            Stream.of("A", "A/B", "A/B/C", "D", "D/B", "E").map(FolderPath::parse).toList();
+    private static final List<FolderPath> PATHS = Stream.of("A", "A/B", "A/B/C", "D", "D/B", "E")
+            .map(FolderPath::parse)
+            .toList();
 
     private final Office office;
     private final Cabinet cabinet;
@@ -96,16 +97,13 @@ class FolderNamesTest {
         /** By its first name: where a message lies. */
         Map<String, String> here() {
             Map<String, String> all = new TreeMap<>();
-            cabinet.jdbc
-                    .sql("""
+            cabinet.jdbc.sql("""
                             select h.subject, coalesce(f.use, f.path) as place from message m
                             join message_head h on h.message_id = m.id
                             join folder f on f.id = m.folder_id where m.account_id = ?
-                            """)
-                    .param(account.id())
-                    .query(row -> {
-                        all.put(row.getString(1), row.getString(2));
-                    });
+                            """).param(account.id()).query(row -> {
+                all.put(row.getString(1), row.getString(2));
+            });
             return all;
         }
 
@@ -115,11 +113,14 @@ class FolderNamesTest {
                 for (RemoteFolder folder : imap.folders()) {
                     if (folder.selectable()) {
                         imap.open(folder.serverName());
-                        imap.fetchHeaders(List.copyOf(
-                                        imap.sightings(1).stream().map(one -> one.uid()).toList()))
+                        imap.fetchHeaders(List.copyOf(imap.sightings(1).stream()
+                                        .map(one -> one.uid())
+                                        .toList()))
                                 .forEach(one -> all.put(
                                         subject(one.source()),
-                                        folder.use().map(Enum::name).orElse(folder.path().toString())));
+                                        folder.use()
+                                                .map(Enum::name)
+                                                .orElse(folder.path().toString())));
                     }
                 }
             }
@@ -221,12 +222,13 @@ class FolderNamesTest {
                             case 0 -> folders.delete(person.id(), folder);
                             case 1 -> folders.merge(person.id(), folder, portrait(to));
                             case 2 -> cabinet.filing.undoLatest(person.id());
-                            case 3 -> cabinet.filing.act(
-                                    person.id(),
-                                    FilingStore.Cause.HAND,
-                                    "Filed",
-                                    world.some(random),
-                                    state -> state.in(folder.id()));
+                            case 3 ->
+                                cabinet.filing.act(
+                                        person.id(),
+                                        FilingStore.Cause.HAND,
+                                        "Filed",
+                                        world.some(random),
+                                        state -> state.in(folder.id()));
                             default -> folders.rename(person.id(), folder, to);
                         }
                     } catch (InputProblem e) {
