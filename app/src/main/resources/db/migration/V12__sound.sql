@@ -78,6 +78,9 @@ create table unfinished_act (
     seen_at timestamptz not null default now()
 );
 
+-- Since when an order waits.
+alter table server_order add column at timestamptz not null default now();
+
 -- Tries to log in that did not succeed, by login, by address of the network, and by known browser; swept after some hours.
 drop table login_failure;
 create table login_try (

@@ -42,11 +42,12 @@
 
   /**
    * What has been sent and not been answered yet, kept for this window: if it turns out that the session has ended, by the
-   * answer to this or to anything else, it is done after the same person is logged in again.
+   * answer to this or to anything else, it is done after the same person is logged in again; likewise if the page is left
+   * while the database is away.
    */
   const late = {
     name: 'schublade-late',
-    ended: 'schublade-ended',
+    over: 'schublade-over',
     hour: 3600000,
     count: 0,
     person: () => document.querySelector('[data-person]')?.dataset.person,
@@ -69,15 +70,16 @@
     forget(key) {
       this.store(this.all().filter((one) => one.key !== key));
     },
-    sessionEnded() {
-      sessionStorage.setItem(this.ended, 'yes');
+    /** What is left is done by the next page of this person. */
+    keepOver() {
+      sessionStorage.setItem(this.over, 'yes');
     },
     /** Does now what could not be done then, in its order; what was left by leaving a page in the usual way is not done again. */
     async catchUp() {
       const person = this.person();
       if (!person) return;
-      const all = sessionStorage.getItem(this.ended) ? this.all() : [];
-      sessionStorage.removeItem(this.ended);
+      const all = sessionStorage.getItem(this.over) ? this.all() : [];
+      sessionStorage.removeItem(this.over);
       this.store([]);
       const mine = all.filter((one) => one.person === person && Date.now() - one.at < this.hour);
       for (const one of mine) {
@@ -93,6 +95,19 @@
 
   const tellSilence = () => tell('Schublade does not answer. What you did last was not done; please try again in a moment.', true);
 
+  /** While the database is away, the server says that it has begun nothing: the same is asked for again, in its turn. */
+  const fetchUntilBegun = async (address, options, still) => {
+    for (;;) {
+      const answer = await fetch(address, options);
+      if (!answer.headers.has('Schublade-Not-Begun') || !still()) return answer;
+      late.keepOver();
+      tell(options.method === 'POST'
+        ? 'The database does not answer. What you do waits here, and is done when it is back.'
+        : 'The database does not answer. It is asked again.', true);
+      await new Promise((resolve) => setTimeout(resolve, 1500));
+    }
+  };
+
   /**
    * Asks the server. What it answers is put into the page, if it is still wanted then. Resolves to
    * whether all went well. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
@@ -102,7 +117,7 @@
     if (into) headers['HX-Target'] = into;
     let answer;
     try {
-      answer = await fetch(address, { method, body: fields, headers, keepalive: Boolean(fields) && String(fields).length < 60000 });
+      answer = await fetchUntilBegun(address, { method, body: fields, headers, keepalive: Boolean(fields) && String(fields).length < 60000 }, still);
     } catch {
       onAnswer(0);
       tellSilence();
@@ -119,7 +134,7 @@
       }
       return false;
     }
-    if ([401, 403].includes(answer.status)) late.sessionEnded();
+    if ([401, 403].includes(answer.status)) late.keepOver();
     if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
     else if (answer.headers.has('HX-Refresh')) location.reload();
     else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
@@ -203,7 +218,7 @@
 
   document.addEventListener('htmx:configRequest', (event) => Object.assign(event.detail.headers, token()));
   document.addEventListener('htmx:sendError', tellSilence);
-  document.addEventListener('htmx:beforeOnLoad', (event) => [401, 403].includes(event.detail.xhr.status) && late.sessionEnded());
+  document.addEventListener('htmx:beforeOnLoad', (event) => [401, 403].includes(event.detail.xhr.status) && late.keepOver());
   document.addEventListener('htmx:responseError', (event) => tellStatus(event.detail.xhr.status));
 
   /* Keys. An element says which key it answers to: data-key. What is shown is therefore what works. */

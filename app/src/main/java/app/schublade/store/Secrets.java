@@ -10,9 +10,11 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 import java.security.SecureRandom;
 import java.util.Base64;
+import java.util.List;
 import javax.crypto.Cipher;
 import javax.crypto.spec.GCMParameterSpec;
 import javax.crypto.spec.SecretKeySpec;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
@@ -29,8 +31,47 @@ public class Secrets {
     private final SecretKeySpec key;
     private final SecureRandom random = new SecureRandom();
 
-    public Secrets(@Value("${schublade.key-file}") Path file) throws IOException {
+    /**
+     * @throws StartProblem if the key is gone, or does not open what the database holds: with another one nothing of it
+     *     could ever be opened
+     */
+    @Autowired
+    public Secrets(@Value("${schublade.key-file}") Path file, Database database) throws IOException {
+        this(file, database.sealed());
+    }
+
+    Secrets(Path file, List<byte[]> sealed) throws IOException {
+        if (!Files.exists(file) && !sealed.isEmpty()) {
+            throw new StartProblem(
+                    "The key that opens the accounts' passwords is gone: %s".formatted(file),
+                    "Put it back there, from where it was backed up. Without it the passwords have to be entered again: to"
+                            + " start so, take the accounts' passwords out with: update account set secret = ''");
+        }
         this.key = new SecretKeySpec(Files.exists(file) ? read(file) : make(file), "AES");
+        if (!sealed.isEmpty() && !opens(sealed)) {
+            throw new StartProblem(
+                    "The key in %s does not open the accounts' passwords: it is another installation's, or an older one."
+                            .formatted(file),
+                    "Put the right one there, from where it was backed up. If a change of the key was cut off, it is %s."
+                            .formatted(KeyChange.next(file)));
+        }
+    }
+
+    /** Whether a key is the one of what the database holds. */
+    static boolean opens(Path file, List<byte[]> sealed) throws IOException {
+        return new Secrets(file, List.of()).opens(sealed);
+    }
+
+    /** One may have been spoilt; then its account asks for its password. */
+    private boolean opens(List<byte[]> sealed) {
+        return sealed.stream().anyMatch(one -> {
+            try {
+                open(one);
+                return true;
+            } catch (IllegalStateException e) {
+                return false;
+            }
+        });
     }
 
     /** Nonce, then what was sealed, then the tag. */
@@ -46,6 +87,9 @@ public class Secrets {
 
     /** Opens what {@link #seal} returned; throws if it was changed or sealed with another key. */
     public String open(byte[] sealed) {
+        if (sealed.length < NONCE_BYTES) {
+            return ""; // None was given, or it was taken out.
+        }
         ByteBuffer buffer = ByteBuffer.wrap(sealed);
         byte[] nonce = new byte[NONCE_BYTES];
         buffer.get(nonce);
@@ -68,12 +112,21 @@ public class Secrets {
     }
 
     private static byte[] read(Path file) throws IOException {
-        byte[] key = Base64.getDecoder().decode(Files.readString(file).strip());
+        byte[] key = decoded(Files.readString(file, StandardCharsets.ISO_8859_1).strip());
         if (key.length != KEY_BYTES) {
-            throw new IOException("The key file %s holds %d bytes, not %d. Put the right one back."
-                    .formatted(file, key.length, KEY_BYTES));
+            throw new StartProblem(
+                    "The key file %s holds %d bytes, not %d.".formatted(file, key.length, KEY_BYTES),
+                    "Put the right one back, from where it was backed up.");
         }
         return key;
+    }
+
+    private static byte[] decoded(String text) {
+        try {
+            return Base64.getDecoder().decode(text);
+        } catch (IllegalArgumentException e) {
+            return new byte[0];
+        }
     }
 
     private byte[] make(Path file) throws IOException {

@@ -37,7 +37,7 @@ final class Window implements AutoCloseable {
     Window(Office office) {
         Map<String, String> environment = new HashMap<>(System.getenv());
         environment.put("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1");
-        environment.put("PLAYWRIGHT_NODEJS_PATH", environment.getOrDefault("SCHUBLADE_NODE", "/usr/bin/node"));
+        environment.remove("PLAYWRIGHT_NODEJS_PATH"); // The driver brings the one that it runs on.
         playwright = Playwright.create(new Playwright.CreateOptions().setEnv(environment));
         browser = playwright
                 .chromium()

@@ -10,6 +10,7 @@
 # PORT+4 (STARTTLS offered). Users stand in DIR/users, one line each: name:{PLAIN}password:::::: and further userdb_ fields. NO_CAPABILITY in the environment
 # takes capabilities away; OAUTH_URL is asked about bearer tokens.
 set -euo pipefail
+PATH=$PATH:/usr/sbin:/sbin # not on the path of an ordinary user of Debian
 
 die() { printf 'dovecot.sh: %s\n' "$*" >&2; exit 1; }
 

@@ -1,6 +1,7 @@
 package app.schublade.web.frame;
 
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.Database;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
@@ -54,6 +55,9 @@ class Problems {
             throws Exception {
         if (problem instanceof AccessDeniedException || problem instanceof AuthenticationException) {
             throw problem; // Security answers.
+        }
+        if (Database.isAway(problem)) {
+            throw problem; // Its filter answers.
         }
         if (problem instanceof IOException || response.isCommitted()) {
             return null; // The browser has gone.

@@ -39,7 +39,7 @@ import org.springframework.web.filter.OncePerRequestFilter;
  * strangers who send half of something stop nobody.
  */
 @Component
-@Order(Ordered.HIGHEST_PRECEDENCE + 1)
+@Order(Ordered.HIGHEST_PRECEDENCE + 2)
 class BodyFilter extends OncePerRequestFilter {
     private static final Duration TIME = Duration.ofSeconds(20);
     private static final int MOST_OF_STRANGERS = 32 * 1024;

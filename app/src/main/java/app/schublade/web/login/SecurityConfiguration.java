@@ -140,13 +140,7 @@ class SecurityConfiguration {
     @Bean
     SecurityFilterChain security(HttpSecurity http, LoginStore logins, Zones zones) throws Exception {
         return http.authorizeHttpRequests(requests -> requests.requestMatchers(
-                                "/login",
-                                "/welcome",
-                                "/bundle/*",
-                                "/fonts/**",
-                                "/favicon.svg",
-                                "/error",
-                                "/actuator/health")
+                                "/login", "/welcome", "/bundle/*", "/fonts/**", "/favicon.svg", "/error", "/health")
                         .permitAll()
                         .requestMatchers(HttpMethod.TRACE)
                         .denyAll()

@@ -1,0 +1,65 @@
+package app.schublade.store;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.CannotGetJdbcConnectionException;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.CannotCreateTransactionException;
+
+/** The database as whoever runs Schublade asks after it. */
+@Repository
+public class Database {
+    private final JdbcClient jdbc;
+
+    public Database(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /**
+     * How everything is doing, over all users.
+     *
+     * @param accounts how many there are
+     * @param troubled of how many no mail is fetched at present
+     * @param orders how many changes the mail servers have not been told of yet
+     * @param oldestOrder since when the first of them waits, in seconds; 0 if none does
+     * @param toIndex messages that cannot be found by their words yet
+     */
+    public record Health(int accounts, int troubled, int orders, long oldestOrder, int toIndex) {}
+
+    /** @throws org.springframework.dao.DataAccessException if the database does not answer */
+    public Health health() {
+        return jdbc.sql("""
+                        select (select count(*) from account) as accounts,
+                            (select count(*) from account where state in ('AWAY', 'LOGIN_REFUSED', 'NEEDS_USER')
+                                or lease_owner is null or lease_until < now()) as troubled,
+                            (select count(*) from server_order where trouble is null) as orders,
+                            (select coalesce(extract(epoch from now() - min(at)), 0) from server_order where trouble is null)
+                                as oldest,
+                            (select count(*) from (select from message m where not exists
+                                (select from message_search s where s.message_id = m.id) limit 100000) some) as to_index
+                        """)
+                .query((row, number) -> new Health(
+                        row.getInt("accounts"),
+                        row.getInt("troubled"),
+                        row.getInt("orders"),
+                        row.getLong("oldest"),
+                        row.getInt("to_index")))
+                .single();
+    }
+
+    /** Whether the reason of a problem is that no connection was to be had. Then nothing has been begun with it. */
+    public static boolean isAway(@Nullable Throwable problem) {
+        for (Throwable one = problem; one != null; one = one.getCause()) {
+            if (one instanceof CannotGetJdbcConnectionException || one instanceof CannotCreateTransactionException) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Passwords of accounts as they are kept: for whoever has to know whether a key opens them. */
+    List<byte[]> sealed() {
+        return jdbc.sql("select secret from account").query(byte[].class).list();
+    }
+}

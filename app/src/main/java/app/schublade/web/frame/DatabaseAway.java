@@ -1,0 +1,101 @@
+package app.schublade.web.frame;
+
+import app.schublade.store.Database;
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import org.springframework.web.filter.OncePerRequestFilter;
+
+/**
+ * While the database is away every request is answered soon, with what is wrong; pages ask again by themselves. Stands
+ * before whatever asks the database, the session's login included.
+ */
+@Component
+@Order(Ordered.HIGHEST_PRECEDENCE + 1)
+class DatabaseAway extends OncePerRequestFilter {
+    /** On an answer: nothing of what was asked for has been begun, so that it can be asked for again. */
+    static final String NOT_BEGUN = "Schublade-Not-Begun";
+
+    static final String TOLD = "The database does not answer. Nothing is lost; this page asks again by itself.";
+
+    private static final Logger LOG = LoggerFactory.getLogger(DatabaseAway.class);
+    /** So long after a request that waited in vain the others do not wait. */
+    private static final Duration KNOWN_FOR = Duration.ofSeconds(1);
+
+    private static final int SECONDS_TO_WAIT = 3;
+
+    private final Bundle bundle;
+    private volatile long seen = System.nanoTime() - KNOWN_FOR.toNanos();
+
+    DatabaseAway(Bundle bundle) {
+        this.bundle = bundle;
+    }
+
+    @Override
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws ServletException, IOException {
+        boolean needless = System.nanoTime() - seen < KNOWN_FOR.toNanos() && !isHarmless(request);
+        if (needless) {
+            answer(request, response);
+            return;
+        }
+        try {
+            chain.doFilter(request, response);
+        } catch (ServletException | RuntimeException e) {
+            if (!Database.isAway(e)) {
+                throw e;
+            }
+            LOG.warn("The database does not answer: {}", e.getMessage());
+            seen = System.nanoTime();
+            if (!response.isCommitted()) {
+                answer(request, response);
+            }
+        }
+    }
+
+    /** What does without the database. */
+    private static boolean isHarmless(HttpServletRequest request) {
+        String path = request.getServletPath();
+        return path.startsWith("/bundle/") || path.startsWith("/fonts/") || path.equals("/health");
+    }
+
+    private void answer(HttpServletRequest request, HttpServletResponse response) throws IOException {
+        response.resetBuffer();
+        response.setStatus(HttpStatus.SERVICE_UNAVAILABLE.value());
+        response.setHeader(HttpHeaders.RETRY_AFTER, String.valueOf(SECONDS_TO_WAIT));
+        response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
+        response.setHeader(NOT_BEGUN, "yes");
+        boolean part = request.getHeader("HX-Request") != null;
+        response.setContentType(part ? "text/plain;charset=UTF-8" : "text/html;charset=UTF-8");
+        response.getOutputStream().write((part ? TOLD : page(request)).getBytes(StandardCharsets.UTF_8));
+    }
+
+    /** Not made by the template engine: what is said when nothing works should need as little as can be. */
+    private String page(HttpServletRequest request) {
+        String again = request.getMethod().equals("GET")
+                ? "<meta http-equiv=\"refresh\" content=\"%d\">".formatted(SECONDS_TO_WAIT)
+                : "";
+        return """
+                <!doctype html>
+                <html lang="en">
+                <head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">%s
+                <title>The database does not answer · Schublade</title>
+                <link rel="stylesheet" href="%s%s"></head>
+                <body class="door"><main class="door-sheet"><div class="door-mark"><h1>The database does not answer</h1></div>
+                <p class="lead">Nothing is lost. This page asks again by itself every few seconds. If it stays like this,
+                whoever runs Schublade finds the reason with: ./schublade doctor</p></main></body>
+                </html>
+                """.formatted(again, request.getContextPath(), bundle.styles());
+    }
+}

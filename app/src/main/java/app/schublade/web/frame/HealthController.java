@@ -1,0 +1,43 @@
+package app.schublade.web.frame;
+
+import app.schublade.store.Database;
+import org.springframework.dao.DataAccessException;
+import org.springframework.http.CacheControl;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+/**
+ * How Schublade is doing, for a monitor: 200 if it works, 503 if the database is away. Figures only, for it is answered
+ * without a login.
+ */
+@RestController
+class HealthController {
+    private final Database database;
+
+    HealthController(Database database) {
+        this.database = database;
+    }
+
+    @GetMapping("/health")
+    ResponseEntity<String> health() {
+        try {
+            Database.Health health = database.health();
+            return answer(HttpStatus.OK, """
+                    {"database": "up", "accounts": %d, "accountsInTrouble": %d, "ordersWaiting": %d, "oldestOrderSeconds": %d, "messagesToIndex": %d}
+                    """.formatted(
+                    health.accounts(), health.troubled(), health.orders(), health.oldestOrder(), health.toIndex()));
+        } catch (DataAccessException e) {
+            return answer(HttpStatus.SERVICE_UNAVAILABLE, "{\"database\": \"away\"}\n");
+        }
+    }
+
+    private static ResponseEntity<String> answer(HttpStatus status, String document) {
+        return ResponseEntity.status(status)
+                .contentType(MediaType.APPLICATION_JSON)
+                .cacheControl(CacheControl.noStore())
+                .body(document);
+    }
+}

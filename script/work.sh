@@ -1,0 +1,33 @@
+# Tests and benchmarks.
+
+# A database for tests and benchmarks: nothing in it is worth keeping, so it need not reach the disk.
+throwaway_database() {
+  SCRATCH=$ROOT/var/scratch-$$
+  trap 'pg_stop "$SCRATCH"; rm -rf "$SCRATCH"' EXIT
+  trap 'exit 1' INT TERM HUP
+  pg_start "$SCRATCH" "$(free_port $((20000 + RANDOM % 20000)))" \
+    "-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=300 -c shared_buffers=512MB -c max_wal_size=4GB"
+  export SCHUBLADE_TEST_DB="jdbc:postgresql://127.0.0.1:$PG_PORT/"
+  export SCHUBLADE_PG_BIN=$PG SCHUBLADE_PG_DIR=$SCRATCH # for the chaos run, which kills it
+}
+
+tests() {
+  need tests
+  throwaway_database
+  JAVA_HOME=$BUILD_JDK mvn -B verify "$@"
+}
+
+in_bench() { # a class of the bench module, with its arguments
+  JAVA_HOME=$BUILD_JDK mvn -q -B -pl bench -am -DskipTests package || die "the build failed"
+  "$RUN_JDK/bin/java" -Xmx4g -cp "bench/target/classes:bench/target/lib/*" "$@"
+}
+
+bench() {
+  case ${1:-} in
+    import | arrival | list | trial | resync | filing | chaos) ;;
+    *) die "which benchmark? There are: import, arrival, list, trial, resync, filing, chaos" ;;
+  esac
+  need bench
+  throwaway_database
+  in_bench app.schublade.bench.Bench "$@"
+}
