@@ -1,6 +1,8 @@
 package app.schublade.store;
 
+import java.sql.SQLException;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.CannotGetJdbcConnectionException;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -10,6 +12,9 @@ import org.springframework.transaction.CannotCreateTransactionException;
 /** The database as whoever runs Schublade asks after it. */
 @Repository
 public class Database {
+    /** Connection exceptions, and a server that is being shut down or has crashed (PostgreSQL, appendix A). */
+    private static final Pattern BROKEN = Pattern.compile("08|57P0[123]");
+
     private final JdbcClient jdbc;
 
     public Database(JdbcClient jdbc) {
@@ -37,7 +42,7 @@ public class Database {
                             (select coalesce(extract(epoch from now() - min(at)), 0) from server_order where trouble is null)
                                 as oldest,
                             (select count(*) from (select from message m where not exists
-                                (select from message_search s where s.message_id = m.id) limit 100000) some) as to_index
+                                (select from message_search s where s.message_id = m.id) limit 100000) unindexed) as to_index
                         """)
                 .query((row, number) -> new Health(
                         row.getInt("accounts"),
@@ -52,6 +57,17 @@ public class Database {
     public static boolean isAway(@Nullable Throwable problem) {
         for (Throwable one = problem; one != null; one = one.getCause()) {
             if (one instanceof CannotGetJdbcConnectionException || one instanceof CannotCreateTransactionException) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Whether the reason of a problem is that a connection broke while it was used. What was asked for last may have been done. */
+    public static boolean isBroken(@Nullable Throwable problem) {
+        for (Throwable one = problem; one != null; one = one.getCause()) {
+            if (one instanceof SQLException refused
+                    && BROKEN.matcher(String.valueOf(refused.getSQLState())).lookingAt()) {
                 return true;
             }
         }

@@ -2,7 +2,10 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.store.Account;
 import app.schublade.store.LoginStore;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
 import java.io.IOException;
@@ -19,6 +22,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Who comes in, over real HTTP, and what the pages let browsers do. */
 @ExtendWith(Office.Extension.class)
@@ -79,6 +84,35 @@ class DoorsTest {
                         .getPath())
                 .isEqualTo("/mail/inbox");
         assertThat(get("/rules").statusCode()).isEqualTo(200);
+    }
+
+    /** Figures as the database has them, and nothing of anybody's. */
+    @Test
+    void aMonitorIsToldHowItIsWithoutALogin() throws Exception {
+        Cabinet cabinet = Cabinet.of(office);
+        Account account = cabinet.account(office.person().id(), "MU");
+        long message = cabinet.arrives(account, Letter.from("anna@wharf.example", "Secret subject"));
+        cabinet.jdbc
+                .sql("insert into server_order (account_id, message_id, kind, flag, flag_on, at)"
+                        + " values (?, ?, 'MARK', '\\Seen', true, now() - interval '1 hour')")
+                .params(account.id(), message)
+                .update();
+        HttpResponse<String> health = get("/health");
+        assertThat(health.statusCode()).isEqualTo(200);
+        JsonNode told = JsonMapper.shared().readTree(health.body());
+        assertThat(told.get("database").asString()).isEqualTo("up");
+        assertThat(told.get("accounts").asInt())
+                .isEqualTo(cabinet.jdbc
+                        .sql("select count(*) from account")
+                        .query(Integer.class)
+                        .single());
+        assertThat(told.get("ordersWaiting").asInt()).isPositive();
+        assertThat(told.get("oldestOrderSeconds").asInt()).isGreaterThanOrEqualTo(3600);
+        assertThat(health.body()).doesNotContain("Secret", "wharf");
+        cabinet.jdbc
+                .sql("delete from server_order where message_id = ?")
+                .param(message)
+                .update();
     }
 
     @Test

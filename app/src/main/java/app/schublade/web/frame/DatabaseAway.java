@@ -16,6 +16,9 @@ import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
+import org.springframework.web.servlet.HandlerInterceptor;
+import org.springframework.web.servlet.config.annotation.InterceptorRegistry;
+import org.springframework.web.servlet.config.annotation.WebMvcConfigurer;
 
 /**
  * While the database is away every request is answered soon, with what is wrong; pages ask again by themselves. Stands
@@ -23,11 +26,14 @@ import org.springframework.web.filter.OncePerRequestFilter;
  */
 @Component
 @Order(Ordered.HIGHEST_PRECEDENCE + 1)
-class DatabaseAway extends OncePerRequestFilter {
+class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, HandlerInterceptor {
     /** On an answer: nothing of what was asked for has been begun, so that it can be asked for again. */
     static final String NOT_BEGUN = "Schublade-Not-Begun";
 
     static final String TOLD = "The database does not answer. Nothing is lost; this page asks again by itself.";
+
+    /** On a request: it has come as far as to whoever does what it asks for. */
+    private static final String BEGUN = DatabaseAway.class.getName();
 
     private static final Logger LOG = LoggerFactory.getLogger(DatabaseAway.class);
     /** So long after a request that waited in vain the others do not wait. */
@@ -45,23 +51,36 @@ class DatabaseAway extends OncePerRequestFilter {
     @Override
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
-        boolean needless = System.nanoTime() - seen < KNOWN_FOR.toNanos() && !isHarmless(request);
-        if (needless) {
-            answer(request, response);
+        if (System.nanoTime() - seen < KNOWN_FOR.toNanos() && !isHarmless(request)) {
+            answer(request, response, false);
             return;
         }
         try {
             chain.doFilter(request, response);
         } catch (ServletException | RuntimeException e) {
-            if (!Database.isAway(e)) {
+            boolean away = Database.isAway(e);
+            if (!away && !Database.isBroken(e)) {
                 throw e;
             }
             LOG.warn("The database does not answer: {}", e.getMessage());
-            seen = System.nanoTime();
+            if (away) {
+                seen = System.nanoTime();
+            }
             if (!response.isCommitted()) {
-                answer(request, response);
+                answer(request, response, !away && request.getAttribute(BEGUN) != null);
             }
         }
+    }
+
+    @Override
+    public void addInterceptors(InterceptorRegistry registry) {
+        registry.addInterceptor(this);
+    }
+
+    @Override
+    public boolean preHandle(HttpServletRequest request, HttpServletResponse response, Object handler) {
+        request.setAttribute(BEGUN, true);
+        return true;
     }
 
     /** What does without the database. */
@@ -70,12 +89,16 @@ class DatabaseAway extends OncePerRequestFilter {
         return path.startsWith("/bundle/") || path.startsWith("/fonts/") || path.equals("/health");
     }
 
-    private void answer(HttpServletRequest request, HttpServletResponse response) throws IOException {
+    /** @param uncertain whether some of what was asked for may have been done */
+    private void answer(HttpServletRequest request, HttpServletResponse response, boolean uncertain)
+            throws IOException {
         response.resetBuffer();
         response.setStatus(HttpStatus.SERVICE_UNAVAILABLE.value());
         response.setHeader(HttpHeaders.RETRY_AFTER, String.valueOf(SECONDS_TO_WAIT));
         response.setHeader(HttpHeaders.CACHE_CONTROL, "no-store");
-        response.setHeader(NOT_BEGUN, "yes");
+        if (!uncertain || request.getMethod().equals("GET")) {
+            response.setHeader(NOT_BEGUN, "yes");
+        }
         boolean part = request.getHeader("HX-Request") != null;
         response.setContentType(part ? "text/plain;charset=UTF-8" : "text/html;charset=UTF-8");
         response.getOutputStream().write((part ? TOLD : page(request)).getBytes(StandardCharsets.UTF_8));

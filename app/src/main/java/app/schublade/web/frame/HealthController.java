@@ -1,6 +1,8 @@
 package app.schublade.web.frame;
 
 import app.schublade.store.Database;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
@@ -15,6 +17,8 @@ import org.springframework.web.bind.annotation.RestController;
  */
 @RestController
 class HealthController {
+    private static final Logger LOG = LoggerFactory.getLogger(HealthController.class);
+
     private final Database database;
 
     HealthController(Database database) {
@@ -30,7 +34,10 @@ class HealthController {
                     """.formatted(
                     health.accounts(), health.troubled(), health.orders(), health.oldestOrder(), health.toIndex()));
         } catch (DataAccessException e) {
-            return answer(HttpStatus.SERVICE_UNAVAILABLE, "{\"database\": \"away\"}\n");
+            LOG.error("The database does not tell how it is", e);
+            return answer(
+                    HttpStatus.SERVICE_UNAVAILABLE,
+                    "{\"database\": \"%s\"}%n".formatted(Database.isAway(e) ? "away" : "failing"));
         }
     }
 

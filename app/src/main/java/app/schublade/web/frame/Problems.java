@@ -56,7 +56,7 @@ class Problems {
         if (problem instanceof AccessDeniedException || problem instanceof AuthenticationException) {
             throw problem; // Security answers.
         }
-        if (Database.isAway(problem)) {
+        if (Database.isAway(problem) || Database.isBroken(problem)) {
             throw problem; // Its filter answers.
         }
         if (problem instanceof IOException || response.isCommitted()) {

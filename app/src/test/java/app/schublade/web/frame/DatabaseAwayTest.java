@@ -8,6 +8,7 @@ import app.schublade.web.frame.DatabaseAwayTest.Chain;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import java.io.IOException;
+import java.sql.SQLException;
 import java.sql.SQLTransientConnectionException;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
@@ -78,11 +79,32 @@ class DatabaseAwayTest {
         assertThat(ask(style, () -> {}).getStatus()).isEqualTo(200);
     }
 
-    /** Of what has been begun nobody knows whether it was done: that is a problem like others. */
+    /** Of what has been begun nobody knows whether it was done. */
     @Test
-    void whatHasBeenBegunIsNotSaidToHaveNot() {
-        assertThatThrownBy(() -> ask(new MockHttpServletRequest("POST", "/act"), () -> {
-                    throw new DataAccessResourceFailureException("the connection broke");
+    void whatHasBeenBegunIsNotSaidToHaveNot() throws Exception {
+        MockHttpServletRequest act = new MockHttpServletRequest("POST", "/act");
+        assertThat(ask(act, DatabaseAwayTest::breaks).getHeader(DatabaseAway.NOT_BEGUN))
+                .as("its session could not be read")
+                .isEqualTo("yes");
+        filter.preHandle(act, new MockHttpServletResponse(), this);
+        MockHttpServletResponse answer = ask(act, DatabaseAwayTest::breaks);
+        assertThat(answer.getStatus()).isEqualTo(503);
+        assertThat(answer.getHeader(DatabaseAway.NOT_BEGUN)).isNull();
+        MockHttpServletRequest page = new MockHttpServletRequest("GET", "/mail/inbox");
+        filter.preHandle(page, new MockHttpServletResponse(), this);
+        assertThat(ask(page, DatabaseAwayTest::breaks).getHeader(DatabaseAway.NOT_BEGUN))
+                .isEqualTo("yes");
+    }
+
+    private static void breaks() {
+        throw new DataAccessResourceFailureException(
+                "broken", new SQLException("terminating connection due to administrator command", "57P01"));
+    }
+
+    @Test
+    void otherProblemsAreNone() {
+        assertThatThrownBy(() -> ask(new MockHttpServletRequest("GET", "/"), () -> {
+                    throw new DataAccessResourceFailureException("no room", new SQLException("disk full", "53100"));
                 }))
                 .isInstanceOf(DataAccessResourceFailureException.class);
     }
