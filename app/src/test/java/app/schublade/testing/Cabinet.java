@@ -68,6 +68,7 @@ import org.springframework.context.ApplicationContext;
 import org.springframework.context.annotation.AnnotationConfigApplicationContext;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.ComponentScan;
+import org.springframework.core.env.Environment;
 import org.springframework.core.env.MapPropertySource;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -109,9 +110,9 @@ public final class Cabinet implements AutoCloseable {
     @ComponentScan({"app.schublade.store", "app.schublade.work"})
     static class Stores {
         @Bean
-        DataSource dataSource() {
+        DataSource dataSource(Environment settings) {
             HikariDataSource source = new HikariDataSource();
-            source.setJdbcUrl(Databases.fresh());
+            source.setJdbcUrl(settings.getRequiredProperty("test.database"));
             source.setUsername(Databases.USER);
             source.setPassword(Databases.PASSWORD);
             source.setMaximumPoolSize(6);
@@ -155,6 +156,11 @@ public final class Cabinet implements AutoCloseable {
 
     /** Stores and nothing else, on a new database. */
     public static Cabinet alone() {
+        return on(Databases.fresh());
+    }
+
+    /** Stores and nothing else, on a database. */
+    public static Cabinet on(String database) {
         AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
         String key;
         try {
@@ -164,7 +170,7 @@ public final class Cabinet implements AutoCloseable {
         }
         context.getEnvironment()
                 .getPropertySources()
-                .addFirst(new MapPropertySource("test", Map.of("schublade.key-file", key)));
+                .addFirst(new MapPropertySource("test", Map.of("schublade.key-file", key, "test.database", database)));
         context.register(Stores.class);
         context.refresh();
         return new Cabinet(context);

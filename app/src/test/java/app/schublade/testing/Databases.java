@@ -41,6 +41,19 @@ public final class Databases {
         return SERVER + create(original);
     }
 
+    /** The address of a new database that holds what was written out of an older one, brought to today's shape. */
+    public static String kept(String script) {
+        String address = SERVER + create("template0");
+        try (Connection connection = DriverManager.getConnection(address, USER, PASSWORD);
+                Statement statement = connection.createStatement()) {
+            statement.execute(script);
+        } catch (SQLException e) {
+            throw new IllegalStateException("What was kept cannot be brought back", e);
+        }
+        Flyway.configure().dataSource(address, USER, PASSWORD).load().migrate();
+        return address;
+    }
+
     private static String create(String original) {
         String name = "test_%d_%d".formatted(ProcessHandle.current().pid(), COUNT.incrementAndGet());
         try (Connection connection = DriverManager.getConnection(SERVER + "postgres", USER, PASSWORD);
