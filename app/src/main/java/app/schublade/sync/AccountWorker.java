@@ -208,8 +208,9 @@ final class AccountWorker {
                 InboxWatch watch = new InboxWatch(account, tools.keyring(), tools.background(), this::wake)) {
             open = imap;
             FolderLook look = new FolderLook(account, tools, imap, pace);
+            OrderRunner orders = new OrderRunner(account, tools, imap);
             FolderOrders folders = new FolderOrders(account, tools, imap);
-            OrderRunner orders = new OrderRunner(account, tools, imap, folders);
+            folders.rename();
             orders.run(); // First, so that a copy made by a move that was cut off is not taken for another message.
             folders.run();
             boolean clear = look.everything(() -> {
@@ -248,6 +249,7 @@ final class AccountWorker {
         long everything = System.nanoTime();
         long marks = everything;
         while (!stopped) {
+            folders.rename();
             boolean clear = orders.run() && look.inbox().look();
             folders.run();
             if (!clear || newsElsewhere || isOver(everything, pause)) {

@@ -36,10 +36,8 @@ final class OrderRunner {
     private final WorkerTools tools;
     private final ImapConnection imap;
     private final FolderDoors doors;
-    private final FolderOrders folders;
 
-    OrderRunner(Account account, WorkerTools tools, ImapConnection imap, FolderOrders folders) {
-        this.folders = folders;
+    OrderRunner(Account account, WorkerTools tools, ImapConnection imap) {
         doors = new FolderDoors(account, tools, imap);
         this.account = account;
         this.tools = tools;
@@ -47,18 +45,22 @@ final class OrderRunner {
     }
 
     /**
-     * Carries out what is waiting; returns when nothing is.
+     * Carries out what is waiting; returns when nothing is. While folders are to be renamed everything waits: one that is
+     * needed may still have the name of another one. They cannot be renamed here, for a look at them may be going on.
      *
      * @return false if the server has renumbered a folder, so that its messages must be looked at first
      */
     boolean run() throws MailException {
-        for (List<Order> orders = next(); !orders.isEmpty(); orders = next()) {
-            folders.rename(); // Else a folder that is needed may still have the name of another one.
+        for (List<Order> orders = next(); !orders.isEmpty() && !isRenaming(); orders = next()) {
             if (!carryOut(together(orders))) {
                 return false;
             }
         }
         return true;
+    }
+
+    private boolean isRenaming() {
+        return !tools.mailboxes().toRename(account.id()).isEmpty();
     }
 
     private List<Order> next() {

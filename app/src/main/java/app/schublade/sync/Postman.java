@@ -3,11 +3,13 @@ package app.schublade.sync;
 import app.schublade.core.format.Identity;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.Address;
+import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
+import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.SmtpConnection;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
@@ -136,26 +138,33 @@ class Postman extends Round {
 
     /**
      * Puts the copy into Sent, unless it lies there already: from a try that was cut off before it could be written down, or
-     * because the server keeps what it sends. Returns false if the server has no place for it: where mail is only fetched,
-     * there is no Sent.
+     * because the server keeps what it sends. Returns false where mail is only fetched: there is no Sent.
      */
     private boolean putIntoSent(Account account, Credentials credentials, byte[] source) throws MailException {
         if (account.hosts().protocol() != Account.Protocol.IMAP) {
             return false;
         }
-        long sent = places.special(account.userId(), SpecialUse.SENT);
-        Optional<Mailbox> mailbox = mailboxes.mailboxOf(account.id(), sent);
-        if (mailbox.isEmpty()) {
-            return false;
-        }
         try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE)) {
-            String folder = mailbox.get().serverName();
+            String folder = sent(account, imap);
             imap.open(folder);
             if (imap.withMessageId(Identity.of(source)).isEmpty()) {
                 imap.appendSent(folder, source, Instant.now());
             }
         }
         return true;
+    }
+
+    /** The account's Sent; what its folders are may not be known here yet. Made if there is none. */
+    private String sent(Account account, ImapConnection imap) throws MailException {
+        long sent = places.special(account.userId(), SpecialUse.SENT);
+        Optional<Mailbox> known = mailboxes.mailboxOf(account.id(), sent);
+        if (known.isPresent()) {
+            return known.get().serverName();
+        }
+        Optional<RemoteFolder> there = imap.folders().stream()
+                .filter(folder -> folder.use().equals(Optional.of(SpecialUse.SENT)))
+                .findFirst();
+        return there.isPresent() ? there.get().serverName() : imap.create(FolderPath.parse("Sent"));
     }
 
     private void failed(Outgoing one, MailException problem) {

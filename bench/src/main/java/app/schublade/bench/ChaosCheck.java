@@ -172,8 +172,23 @@ final class ChaosCheck {
                         || (entry.getValue() == 0
                                 && !actors.takenFromInbox.contains(entry.getKey())
                                 && !actors.deleted.contains(entry.getKey())))
-                .map(entry -> entry.getKey() + " " + entry.getValue() + " times")
+                .map(entry -> entry.getKey() + " " + entry.getValue() + " times; it is " + rows(entry.getKey()))
                 .toList();
+    }
+
+    /** Where a message is, by its identity, and what was done with it here: to find out what went wrong. */
+    private List<String> rows(String identity) {
+        return world.bean(JdbcClient.class)
+                .sql("""
+                        select format('message %s of %s in %s, acts: %s', m.id, a.code, f.path,
+                            (select string_agg(b.title || case when r.undone_at is null then '' else ' (undone)' end, ', ' order by r.id)
+                                from filing_record r join batch b on b.id = r.batch_id where r.message_id = m.id))
+                        from message m join message_head h on h.message_id = m.id join account a on a.id = m.account_id
+                        join folder f on f.id = m.folder_id where h.internet_id = ?
+                        """)
+                .param(identity)
+                .query(String.class)
+                .list();
     }
 
     /** It may be handed in twice if the answer to the first time was lost; never not at all. */
