@@ -147,6 +147,11 @@ class RecordPagesTest {
                 .toArray(Long[]::new);
     }
 
+    private void ends(long batch) {
+        UnfinishedActStore acts = office.bean(UnfinishedActStore.class);
+        Await.until("it is done", () -> acts.progress(person.id(), batch).isEmpty());
+    }
+
     private List<String> places(Long... messages) {
         return Stream.of(messages).map(id -> cabinet.lies(person.id(), id)).toList();
     }
@@ -167,7 +172,7 @@ class RecordPagesTest {
                 .as("another user's")
                 .contains("That is done, or was taken back.");
         browser.post("/act/" + batch + "/rest");
-        Await.until("it is done", () -> browser.get("/act/" + batch).notice().contains("Filed into Quay: 4 messages"));
+        ends(batch);
         assertThat(places(all)).containsOnly("Quay");
         assertThat(browser.get("/record/acts").page().select("li").get(0).text())
                 .contains("Filed into Quay: 4 messages")
@@ -181,11 +186,7 @@ class RecordPagesTest {
         Long[] all = four();
         long batch = cutOff(Map.of("deed", "COPY", "path", "Quay"), all);
         browser.post("/act/" + batch + "/rest");
-        Await.until(
-                "it is done",
-                () -> office.bean(UnfinishedActStore.class)
-                        .progress(person.id(), batch)
-                        .isEmpty());
+        ends(batch);
         assertThat(cabinet.jdbc
                         .sql("select count(*) from message where folder_id = ?")
                         .param(cabinet.folder(person.id(), "Quay").id())

@@ -1,0 +1,92 @@
+package app.schublade.sync;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.place.Tone;
+import app.schublade.mail.ImapConnection;
+import app.schublade.mail.MailHost;
+import app.schublade.mail.RemoteFolder;
+import app.schublade.standin.DovecotHost;
+import app.schublade.store.Account;
+import app.schublade.store.OutgoingStore;
+import app.schublade.testing.Await;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Office;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+@ExtendWith(Office.Extension.class)
+class PostmanTest {
+    private final Office office;
+    private final Cabinet cabinet;
+    private final DovecotHost server = DovecotHost.start(DovecotHost.Shape.SLASH);
+    private final String user = server.user();
+
+    PostmanTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+    }
+
+    @AfterEach
+    void close() {
+        server.close();
+    }
+
+    /** The account is not looked at here: who has just added one may write before its folders are known. */
+    @ParameterizedTest
+    @ValueSource(booleans = {true, false})
+    void whatIsSentBeforeFoldersAreKnownLiesInSentOnce(boolean isThere) throws Exception {
+        MailHost host = new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.NONE, user);
+        try (ImapConnection imap = ImapConnection.open(host, DovecotHost.PASSWORD, Duration.ofSeconds(20))) {
+            if (!isThere) {
+                imap.delete("Sent");
+            }
+            long person = office.person().id();
+            Account account = cabinet.accounts.add(
+                    person,
+                    new Account.Draft(
+                            "PM",
+                            "Office",
+                            Tone.PETROL,
+                            user + "@quay.example",
+                            List.of(),
+                            Account.Hosts.imap(host),
+                            Account.Settings.USUAL,
+                            DovecotHost.PASSWORD));
+            handedIn(person, account);
+            Await.until(
+                    "it is put into Sent",
+                    () -> cabinet.outgoing.of(person).isEmpty() && !inSent(imap).isEmpty());
+            assertThat(inSent(imap)).hasSize(1);
+        }
+    }
+
+    private void handedIn(long person, Account account) {
+        OutgoingStore.Text text =
+                new OutgoingStore.Text(account.id(), account.address(), "anna@wharf.example", "", "Crates", "Hello");
+        long id = cabinet.outgoing.begin(person, text, null, null, List.of());
+        cabinet.jdbc
+                .sql(
+                        "update outgoing set state = 'SENT', message_id = 'crates@quay.example', source = ?, due_at = now() where id = ?")
+                .params(
+                        "Message-ID: <crates@quay.example>\r\nSubject: Crates\r\n\r\nHello\r\n"
+                                .getBytes(StandardCharsets.US_ASCII),
+                        id)
+                .update();
+    }
+
+    private static List<?> inSent(ImapConnection imap) throws Exception {
+        for (RemoteFolder folder : imap.folders()) {
+            if (folder.serverName().equals("Sent") && folder.selectable()) {
+                imap.open("Sent");
+                return imap.sightings(1);
+            }
+        }
+        return List.of();
+    }
+}
