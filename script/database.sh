@@ -15,7 +15,7 @@ pg_start() { # directory, port, further settings
     (umask 077 && head -c 18 /dev/urandom | base64 | tr '+/' 'ab' >"$dir/password.new")
     [ "$(id -u)" != 0 ] || chown postgres: "$dir/password.new"
     as_postgres "$PG/initdb" -D "$dir/data" -U app -A scram-sha-256 --pwfile="$dir/password.new" -E UTF8 \
-      --locale=C.UTF-8 >"$dir.initdb.log" 2>&1 || die "no database could be made in $dir/data; see $dir.initdb.log"
+      --locale=C.UTF-8 >"$dir/initdb.log" 2>&1 || die "no database could be made in $dir/data; see $dir/initdb.log"
     mv "$dir/password.new" "$dir/password"
   fi
   [ "$(cat "$dir/data/PG_VERSION")" = "$(basename "$(dirname "$PG")")" ] ||

@@ -466,17 +466,25 @@ public class FilingStore {
         }
     }
 
-    /** Locks in the order of ids, so that two acts at once cannot stop each other. */
+    /**
+     * Locks in the order of ids, so that two acts at once cannot stop each other. How the messages are is read after that, by
+     * a statement of its own: one that had to wait for a lock sees the labels as they were before it waited.
+     */
     Map<Long, Moving> lock(long userId, Collection<Long> messages) {
         users.shared(userId);
+        Long[] ids = messages.toArray(Long[]::new);
+        jdbc.sql("""
+                        select count(*) from (select from message where user_id = ? and id = any(?)
+                            order by id for no key update) locked
+                        """).params(userId, ids).query(Integer.class).single();
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
                         select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
                             m.tray_id, m.until_on, array(select label_id from message_label where message_id = m.id) as labels
-                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id for no key update of m
+                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id
                         """)
                 .param("user", userId)
-                .param("ids", messages.toArray(Long[]::new))
+                .param("ids", ids)
                 .query(FilingStore::moving)
                 .list()
                 .forEach(moving -> locked.put(moving.id(), moving));

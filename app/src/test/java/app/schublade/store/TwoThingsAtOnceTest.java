@@ -7,6 +7,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.FilingStore.Cause;
+import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import java.util.ArrayList;
@@ -20,6 +21,7 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.UnaryOperator;
@@ -378,6 +380,35 @@ class TwoThingsAtOnceTest {
         CountStore counts = cabinet.bean(CountStore.class);
         assertThat(counts.wrong(world.user)).isNotEmpty();
         assertThat(counts.mend(world.user)).isPositive();
+        world.isTrue();
+    }
+
+    /** Who waits for a message takes it as it is then, with the labels that it has by then. */
+    @Test
+    void whoeverWaitedSeesTheLabelsOfTheOther() throws Exception {
+        World world = new World(1);
+        long message = world.some(new Random(1)).get(0);
+        long x = cabinet.places.label(world.user, FolderPath.parse("X")).id();
+        long z = cabinet.places.label(world.user, FolderPath.parse("Z")).id();
+        ExecutorService second = Executors.newSingleThreadExecutor();
+        Future<?> waiting = cabinet.bean(Transactions.class).in(() -> {
+            cabinet.filing.act(world.user, Cause.HAND, "x", List.of(message), state -> state.with(x, true));
+            Future<?> other = second.submit(() ->
+                    cabinet.filing.act(world.user, Cause.HAND, "z", List.of(message), state -> state.with(z, true)));
+            Await.until(
+                    "it waits for the lock",
+                    () -> cabinet.jdbc
+                                    .sql("select count(*) from pg_locks where not granted")
+                                    .query(Integer.class)
+                                    .single()
+                            > 0);
+            return other;
+        });
+        waiting.get(30, TimeUnit.SECONDS);
+        second.shutdown();
+        assertThat(world.states().values())
+                .singleElement()
+                .satisfies(state -> assertThat(state.labels()).containsExactlyInAnyOrder(x, z));
         world.isTrue();
     }
 
