@@ -144,7 +144,10 @@ start() {
   open_home
   ! running || { say_where ", and was already."; return; }
   lock_home
+  APP=''
+  trap 'run_stop' EXIT # nothing half started is left behind
   launch
+  trap - EXIT
   disown "$APP"
   say_where ". The first visit asks for an owner's login."
 }

@@ -14,7 +14,11 @@ throwaway_database() {
 tests() {
   need tests
   throwaway_database
-  JAVA_HOME=$BUILD_JDK mvn -B verify "$@"
+  local failed=''
+  JAVA_HOME=$BUILD_JDK mvn -B --fail-at-end verify "$@" || failed=yes
+  # The commands themselves, when everything is tried.
+  [ $# -gt 0 ] || "$ROOT/schublade" check || failed=yes
+  [ -z "$failed" ] || die "some tests failed; they are named above."
 }
 
 in_bench() { # a class of the bench module, with its arguments

@@ -1,0 +1,77 @@
+# Tries every command for real use: from a home without data and from one with it, and what is told when something is wrong.
+# Run by `./schublade test`, after the tests of the code.
+
+PASSED=0 FAILED=0
+
+tell() { if [ "$1" = yes ]; then PASSED=$((PASSED + 1)); else FAILED=$((FAILED + 1)); say "FAILED  $2"; say "$3" | sed 's/^/        /' | tail -12; fi; }
+
+# What it is, the code that it must end with, what it must say, and the command.
+expect() {
+  local what=$1 code=$2 says=$3 said ended=0
+  shift 3
+  said=$("$@" 2>&1) || ended=$?
+  if [ "$ended" = "$code" ] && grep -qF -- "$says" <<<"$said"; then tell yes; else tell no "$what: ended with $ended, not $code, or did not say “$says”" "$said"; fi
+}
+
+schublade() { SCHUBLADE_HOME=$NEW "$ROOT/schublade" "$@"; }
+
+check() {
+  need bench
+  local work foreign
+  work=$(mktemp -d /var/tmp/schublade-check.XXXXXX)
+  chmod 711 "$work"
+  export SCHUBLADE_PORT SCHUBLADE_MEMORY=512m
+  SCHUBLADE_PORT=$(free_port $((20000 + RANDOM % 20000)))
+  trap 'NEW='"$work"'/one schublade stop >/dev/null; NEW='"$work"'/two schublade stop >/dev/null; rm -rf '"$work" EXIT
+  NEW=$work/one
+  expect "status of nothing" 3 "is not running" schublade status
+  expect "stop of nothing" 0 "was not running" schublade stop
+  expect "a backup of nothing" 1 "there is no data" schublade backup "$work/none.tar"
+  expect "doctor of nothing" 0 "Nothing is wrong." schublade doctor
+  expect "an unknown command" 1 "unknown command" schublade frobnicate
+
+  mkdir -p "$NEW"
+  printf 'server.prot = 1\n' >"$NEW/schublade.properties"
+  expect "a setting that does not exist" 1 "Is server.port meant?" schublade start
+  [ -f "$NEW/pg/data/postmaster.pid" ] && tell no "a start that failed leaves its database running" "" || tell yes
+  printf 'server.port = many\n' >"$NEW/schublade.properties"
+  expect "a port that is no number" 1 "which is no number" env -u SCHUBLADE_PORT SCHUBLADE_HOME="$NEW" "$ROOT/schublade" start
+  expect "memory that is none" 1 "such as 2g" env SCHUBLADE_MEMORY=much SCHUBLADE_HOME="$NEW" "$ROOT/schublade" start
+  rm "$NEW/schublade.properties"
+
+  expect "start" 0 "Schublade is at http://127.0.0.1:$SCHUBLADE_PORT" schublade start
+  expect "start once more" 0 "and was already" schublade start
+  expect "status" 0 '"database": "up"' schublade status
+  expect "restore while it runs" 1 "Stop it first" schublade restore "$ROOT/README.md"
+  expect "another key while it runs" 1 "Stop it first" schublade new-key
+  expect "backup while it runs" 0 "Written and checked" schublade backup "$work/all.tar"
+  expect "backup over a file" 1 "is there already" schublade backup "$work/all.tar"
+  expect "backup without its key" 0 "The key of the passwords is in" schublade backup "$work/apart.tar" --key-apart "$work/apart.key"
+  expect "stop" 0 "is stopped" schublade stop
+  expect "another key" 0 "sealed with a new key" schublade new-key
+
+  sleep 300 &
+  foreign=$!
+  printf '%s 00000000-0000-0000-0000-000000000000-1\n' "$foreign" >"$NEW/app.pid"
+  expect "a number that is another process's by now" 3 "is not running" schublade status
+  expect "stop leaves it alone" 0 "was not running" schublade stop
+  if kill "$foreign" 2>/dev/null; then tell yes; else tell no "stop ended another process" ""; fi
+
+  expect "start again" 0 "Schublade is at" schublade start
+  schublade stop >/dev/null
+  [ -f "$NEW/logs/start.1.log" ] && tell yes || tell no "the log of the start before is kept" "$(ls "$NEW/logs")"
+
+  NEW=$work/two
+  expect "restore of no backup" 1 "is no backup of Schublade" schublade restore "$ROOT/README.md"
+  head -c 20000 "$work/all.tar" >"$work/cut.tar"
+  expect "restore of half a backup" 1 "Nothing was changed" schublade restore "$work/cut.tar"
+  expect "restore" 0 "Restored as of" schublade restore "$work/all.tar"
+  expect "restore over data" 1 "To put it aside first: --replace" schublade restore "$work/all.tar"
+  expect "restore in place of data" 0 "What was there is in" schublade restore "$work/apart.tar" --key "$work/apart.key" --replace
+  expect "start of what was restored" 0 "Schublade is at" schublade start
+  schublade stop >/dev/null
+  expect "install-service" 0 "ExecStart=$ROOT/schublade run" schublade install-service
+  [ -z "$(find "$work/one" "$work/two" -maxdepth 1 -type f -perm /077)" ] && tell yes || tell no "others may read files of the home" "$(ls -l "$work/one")"
+  say "schublade: $PASSED passed, $FAILED failed"
+  [ "$FAILED" = 0 ]
+}
