@@ -57,6 +57,7 @@ check() {
   expect "stop leaves it alone" 0 "was not running" schublade stop
   if kill "$foreign" 2>/dev/null; then tell yes; else tell no "stop ended another process" ""; fi
 
+  [ -f "$NEW/pg/data/postmaster.pid" ] && tell no "another key leaves the database running" "" || tell yes
   expect "start again" 0 "Schublade is at" schublade start
   schublade stop >/dev/null
   [ -f "$NEW/logs/start.1.log" ] && tell yes || tell no "the log of the start before is kept" "$(ls "$NEW/logs")"

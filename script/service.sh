@@ -10,6 +10,7 @@ open_home() {
   umask 077
   mkdir -p "$HOME_DIR/logs"
   SETTINGS=$HOME_DIR/schublade.properties
+  OTHER_DATABASE=${SCHUBLADE_DB_URL:-$(setting spring.datasource.url)}
   PORT=${SCHUBLADE_PORT:-$(setting server.port "$PORT")}
   [[ $PORT =~ ^[0-9]{1,5}$ ]] || die "the port is “$PORT”, which is no number. Look into SCHUBLADE_PORT and server.port in $SETTINGS."
 }
@@ -48,7 +49,7 @@ process() { cut -d' ' -f1 "$HOME_DIR/app.pid"; }
 
 # ---- the database: our own, or the one that the settings name
 
-has_own_database() { [ -z "${SCHUBLADE_DB_URL:-$(setting spring.datasource.url)}" ]; }
+has_own_database() { [ -z "$OTHER_DATABASE" ]; }
 
 open_database() {
   if has_own_database; then
@@ -56,8 +57,7 @@ open_database() {
     pg_database schublade
     export PGHOST=127.0.0.1 PGPORT=$PG_PORT PGUSER=app PGPASSWORD=$SCHUBLADE_DB_PASSWORD PGDATABASE=schublade
   else
-    SCHUBLADE_DB_URL=${SCHUBLADE_DB_URL:-$(setting spring.datasource.url)}
-    export SCHUBLADE_DB_URL
+    export SCHUBLADE_DB_URL=$OTHER_DATABASE
     export SCHUBLADE_DB_USER=${SCHUBLADE_DB_USER:-$(setting spring.datasource.username app)}
     export SCHUBLADE_DB_PASSWORD=${SCHUBLADE_DB_PASSWORD:-$(setting spring.datasource.password)}
     export PGUSER=$SCHUBLADE_DB_USER PGPASSWORD=$SCHUBLADE_DB_PASSWORD PGDATABASE=${SCHUBLADE_DB_URL#jdbc:}
@@ -205,7 +205,7 @@ status() { # ends with 3 if it is not running
   fi
   say "Schublade is running at $(address), process $(process) since $(ps -o lstart= -p "$(process)" 2>/dev/null || stat -c %y "$HOME_DIR/app.pid" | cut -c1-16)."
   say "Memory: up to $(cat "$HOME_DIR/app.memory" 2>/dev/null || echo '?')."
-  if has_own_database; then say "Database: its own, in $HOME_DIR/pg."; else say "Database: ${SCHUBLADE_DB_URL:-$(setting spring.datasource.url)}"; fi
+  if has_own_database; then say "Database: its own, in $HOME_DIR/pg."; else say "Database: $OTHER_DATABASE"; fi
   say "Log: $HOME_DIR/logs/schublade.log"
   case $(address) in
     http:*) say "Health: $(ask /health 2>/dev/null | tr -d '\r' | sed '1,/^$/d' | tr '\n' ' ')" ;;
