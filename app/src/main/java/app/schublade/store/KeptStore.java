@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.format.MimeReader;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -26,7 +27,7 @@ public class KeptStore {
     }
 
     /** A message that was kept as it came. */
-    public record Kept(long id, String reason) {}
+    public record Kept(long id, Instant received, String reason) {}
 
     /** Stores a message as it came; how it was read so far is of no use. */
     @Transactional
@@ -51,11 +52,12 @@ public class KeptStore {
 
     public List<Kept> of(long userId, long accountId) {
         return jdbc.sql("""
-                        select k.message_id as id, k.reason from kept_as_it_came k join message m on m.id = k.message_id
+                        select k.message_id as id, m.received_at, k.reason from kept_as_it_came k join message m on m.id = k.message_id
                         where m.user_id = ? and m.account_id = ? order by m.id desc limit ?
                         """)
                 .params(userId, accountId, MOST_SHOWN)
-                .query(Kept.class)
+                .query((row, number) -> new Kept(
+                        row.getLong("id"), row.getTimestamp("received_at").toInstant(), row.getString("reason")))
                 .list();
     }
 
