@@ -63,9 +63,13 @@ final class Window implements AutoCloseable {
         });
     }
 
+    /** What a page still asks for when it is left comes to nothing, as it should; htmx calls that an error. */
+    private static final List<String> LEFT = List.of("htmx:sendAbort", "htmx:afterRequest");
+
     /** That the server refuses what cannot be is an answer, though browsers call it an error. */
     private static boolean isProblem(ConsoleMessage message) {
         return !message.text().contains("status of 422")
+                && LEFT.stream().noneMatch(message.text()::startsWith)
                 && (message.type().equals("error") || message.type().equals("warning"));
     }
 
