@@ -1,5 +1,6 @@
 package app.schublade.standin;
 
+import com.icegreen.greenmail.store.FolderListener;
 import com.icegreen.greenmail.store.MailFolder;
 import com.icegreen.greenmail.store.StoredMessage;
 import jakarta.mail.Flags;
@@ -19,9 +20,11 @@ import java.util.ArrayList;
 import java.util.Date;
 import java.util.HashMap;
 import java.util.HexFormat;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.WeakHashMap;
+import java.util.concurrent.atomic.AtomicBoolean;
 
 /**
  * Keeps the mail of the hosts on disk: sources under their hash, and an index of what lies where that is replaced in
@@ -31,7 +34,8 @@ final class Shelf {
     private final Path index;
     private final Path sources;
     private final Map<MimeMessage, String> known = new WeakHashMap<>();
-    private String lastIndex = "";
+    private final Map<MailFolder, String> watched = new WeakHashMap<>();
+    private final AtomicBoolean changed = new AtomicBoolean(true);
 
     Shelf(Path directory) throws IOException {
         this.index = directory.resolve("index.tsv");
@@ -59,24 +63,75 @@ final class Shelf {
         }
     }
 
-    /** Writes what has changed since the last time; does nothing if nothing has. */
+    /** Writes what lies where if anything has changed since the last time. */
     synchronized void save(MailHosts hosts) throws IOException, MessagingException {
-        StringBuilder lines = new StringBuilder();
+        Map<MailFolder, String> places = new LinkedHashMap<>();
         for (DemoAccount account : DemoAccount.ALL) {
-            for (Map.Entry<String, MailFolder> folder : hosts.folders(account).entrySet()) {
-                String place = account.code() + "\t" + folder.getKey();
-                lines.append(place).append('\n');
-                for (StoredMessage message : folder.getValue().getMessages()) {
-                    lines.append(place).append('\t').append(line(message)).append('\n');
-                }
+            hosts.folders(account).forEach((path, folder) -> places.put(folder, account.code() + "\t" + path));
+        }
+        watch(places);
+        if (!changed.getAndSet(false)) {
+            return;
+        }
+        try {
+            Path fresh = index.resolveSibling("index.new");
+            Files.writeString(fresh, lines(places));
+            Files.move(fresh, index, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException | MessagingException e) {
+            changed.set(true);
+            throw e;
+        }
+    }
+
+    /** Folders tell when something in them changes; that there are others, or that they are called otherwise, is seen here. */
+    private void watch(Map<MailFolder, String> places) {
+        if (places.equals(watched)) {
+            return;
+        }
+        changed.set(true);
+        for (MailFolder folder : places.keySet()) {
+            if (!watched.containsKey(folder)) {
+                folder.addListener(new Watcher());
             }
         }
-        String now = lines.toString();
-        if (!now.equals(lastIndex)) {
-            Path fresh = index.resolveSibling("index.new");
-            Files.writeString(fresh, now);
-            Files.move(fresh, index, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-            lastIndex = now;
+        watched.clear();
+        watched.putAll(places);
+    }
+
+    private String lines(Map<MailFolder, String> places) throws IOException, MessagingException {
+        StringBuilder lines = new StringBuilder();
+        for (Map.Entry<MailFolder, String> place : places.entrySet()) {
+            lines.append(place.getValue()).append('\n');
+            for (StoredMessage message : place.getKey().getMessages()) {
+                lines.append(place.getValue())
+                        .append('\t')
+                        .append(line(message))
+                        .append('\n');
+            }
+        }
+        return lines.toString();
+    }
+
+    /** Notes that a folder has changed. */
+    private final class Watcher implements FolderListener {
+        @Override
+        public void expunged(int number) {
+            changed.set(true);
+        }
+
+        @Override
+        public void added(int number) {
+            changed.set(true);
+        }
+
+        @Override
+        public void flagsUpdated(int number, Flags flags, Long uid) {
+            changed.set(true);
+        }
+
+        @Override
+        public void mailboxDeleted() {
+            changed.set(true);
         }
     }
 
@@ -104,7 +159,7 @@ final class Shelf {
 
     private MimeMessage source(String hash) throws IOException, MessagingException {
         try (InputStream in = new BufferedInputStream(Files.newInputStream(sources.resolve(hash)))) {
-            MimeMessage message = new MimeMessage(Letter.SESSION, in);
+            MimeMessage message = new MimeMessage(Standin.SESSION, in);
             known.put(message, hash);
             return message;
         }

@@ -1,7 +1,12 @@
 package app.schublade.standin;
 
+import app.schublade.standin.world.Letter;
+import app.schublade.standin.world.LetterWriter;
+import app.schublade.standin.world.World;
 import jakarta.mail.Flags;
+import jakarta.mail.Message;
 import jakarta.mail.MessagingException;
+import jakarta.mail.Session;
 import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
@@ -23,11 +28,17 @@ import org.jspecify.annotations.Nullable;
  * The mail hosts of the demo world. Tests start one in their own process; {@link StandinMain} is a process of its own.
  */
 public final class Standin implements AutoCloseable {
+    static {
+        // Looked up again for every part of every message unless it is said.
+        System.setProperty("jakarta.mail.util.StreamProvider", "org.eclipse.angus.mail.util.MailStreamProvider");
+    }
+
+    static final Session SESSION = Session.getInstance(new Properties());
     private static final AtomicLong IDS = new AtomicLong();
 
     private final MailHosts hosts;
     private final @Nullable Shelf shelf;
-    private final WorldWriter writer;
+    private final World world;
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
         Thread thread = new Thread(work, "standin-clock");
         thread.setDaemon(true);
@@ -54,7 +65,7 @@ public final class Standin implements AutoCloseable {
         try {
             hosts = new MailHosts(options.firstPort());
             shelf = options.directory() == null ? null : new Shelf(options.directory());
-            writer = new WorldWriter(options.seed());
+            world = new World(options.seed());
             lively = options.lively();
             fill(options.messages());
         } catch (IOException | MessagingException e) {
@@ -69,7 +80,7 @@ public final class Standin implements AutoCloseable {
             shelf.load(hosts);
             return;
         }
-        for (WorldWriter.Placed placed : writer.world(messages, Instant.now())) {
+        for (World.Placed placed : world.until(messages, Instant.now())) {
             Flags flags = new Flags();
             if (placed.read()) {
                 flags.add(Flags.Flag.SEEN);
@@ -77,12 +88,12 @@ public final class Standin implements AutoCloseable {
             if (placed.flagged()) {
                 flags.add(Flags.Flag.FLAGGED);
             }
-            MimeMessage mime = placed.letter().toMime();
-            if (!placed.folder().equals("Sent")) {
-                mime.setHeader("Delivered-To", placed.letter().to());
+            MimeMessage mime = LetterWriter.mime(placed.letter());
+            if (!placed.deliveredTo().isEmpty()) {
+                mime.setHeader("Delivered-To", placed.deliveredTo());
             }
             hosts.put(
-                    placed.account(),
+                    DemoAccount.byCode(placed.account()).orElseThrow(),
                     placed.folder(),
                     mime,
                     flags,
@@ -108,15 +119,20 @@ public final class Standin implements AutoCloseable {
     /** Sends a message by SMTP and returns its Message-ID, without brackets. */
     public String deliver(String from, String to, String subject, String text) throws MessagingException {
         String id = "sent-%d-%d@standin.example".formatted(IDS.incrementAndGet(), System.nanoTime());
-        InternetAddress author = new InternetAddress(from, true);
-        Letter letter = new Letter(
-                id, author, to, subject, text, Instant.now(), null, false, false, false, "utf-8", List.of(), null);
-        send(letter);
+        MimeMessage mime = new MimeMessage(SESSION) {
+            @Override
+            protected void updateMessageID() throws MessagingException {
+                setHeader("Message-ID", "<" + id + ">");
+            }
+        };
+        mime.setFrom(new InternetAddress(from, true));
+        mime.setRecipient(Message.RecipientType.TO, new InternetAddress(to));
+        mime.setSubject(subject, "utf-8");
+        mime.setSentDate(new Date());
+        mime.setText(text, "utf-8");
+        mime.saveChanges();
+        SmtpOut.send(smtpPort(), mime, mime.getFrom()[0].toString(), to);
         return id;
-    }
-
-    private void send(Letter letter) throws MessagingException {
-        SmtpOut.send(smtpPort(), letter.toMime(), letter.from().getAddress(), letter.to());
     }
 
     /** Shuts or opens the way to an account's host. */
@@ -193,7 +209,11 @@ public final class Standin implements AutoCloseable {
     private void live() {
         if (lively) {
             try {
-                send(writer.next(Instant.now()));
+                Letter letter = world.next(Instant.now());
+                for (String address : world.deliveredTo(letter)) {
+                    SmtpOut.send(
+                            smtpPort(), LetterWriter.mime(letter), letter.from().address(), address);
+                }
             } catch (MessagingException e) {
                 System.err.println("Nobody could write: " + e.getMessage());
             }
