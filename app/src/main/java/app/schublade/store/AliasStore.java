@@ -103,7 +103,7 @@ public class AliasStore {
                 row.getString("address"),
                 row.getString("note"),
                 instant(row, "retired_at"),
-                path == null ? null : new FolderRef(row.getLong("retired_to"), FolderPath.parse(path)),
+                path == null ? null : new FolderRef(row.getLong("retired_to"), FolderPath.stored(path)),
                 row.getInt("messages"),
                 row.getInt("domains"),
                 instant(row, "first_at"),
@@ -235,7 +235,7 @@ public class AliasStore {
                 .param(accountId)
                 .query((row, number) -> new Retired(
                         row.getString("address"),
-                        new FolderRef(row.getLong("id"), FolderPath.parse(row.getString("path")))))
+                        new FolderRef(row.getLong("id"), FolderPath.stored(row.getString("path")))))
                 .list();
     }
 

@@ -147,6 +147,6 @@ record EffectRow(
     }
 
     private static FolderRef folder(ResultSet row) throws SQLException {
-        return new FolderRef(row.getLong("folder_id"), FolderPath.parse(row.getString("folder_path")));
+        return new FolderRef(row.getLong("folder_id"), FolderPath.stored(row.getString("folder_path")));
     }
 }

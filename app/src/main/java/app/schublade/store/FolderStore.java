@@ -6,6 +6,7 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -89,7 +90,7 @@ public class FolderStore {
                 .param("user", userId)
                 .query((row, number) -> new Portrait(
                         row.getLong("id"),
-                        FolderPath.parse(row.getString("path")),
+                        FolderPath.stored(row.getString("path")),
                         row.getInt("below"),
                         row.getInt("messages"),
                         List.of((String[]) row.getArray("accounts").getArray()),
@@ -100,17 +101,16 @@ public class FolderStore {
     /**
      * Gives a folder another path, with all that lies below it. Rules follow, for they know it by its id.
      *
-     * @throws InputProblem if there is a folder of that path, or the path lies within the folder itself
+     * @throws InputProblem if there is a folder of that path, if the path lies within the folder itself or what lies in it
+     *     would lie too deep, or if the folder is gone
      */
     @Transactional
     public void rename(long userId, Portrait folder, FolderPath path) {
         users.alone(userId);
-        String from = folder.path().toString();
+        List<FolderPath> moved =
+                withAllBelow(userId, folder.id()).stream().map(FolderRef::path).toList();
+        String from = path.asTargetOf(moved).toString();
         String to = path.toString();
-        if (to.startsWith(from + "/")) {
-            throw new InputProblem(
-                    "%s cannot lie in itself.".formatted(folder.path().shown()));
-        }
         makeWay(userId, path);
         boolean taken = jdbc.sql(
                         "select exists (select from folder where user_id = :user and lower(path) = lower(:to) and id <> :folder)"
@@ -249,7 +249,7 @@ public class FolderStore {
                 .param("most", MOST_DELETED)
                 .query((row, number) -> new Deleted(
                         row.getLong("id"),
-                        FolderPath.parse(row.getString("path")),
+                        FolderPath.stored(row.getString("path")),
                         row.getTimestamp("deleted_at").toInstant(),
                         row.getInt("below"),
                         row.getInt("messages")))
@@ -301,16 +301,16 @@ public class FolderStore {
             throw new InputProblem("%s and %s lie in each other; file the messages with F instead."
                     .formatted(from.path().shown(), into.path().shown()));
         }
-        Map<Long, Long> targets = new LinkedHashMap<>();
+        Map<Long, FolderPath> paths = new LinkedHashMap<>();
         for (FolderRef each : withAllBelow(userId, from.id())) {
-            FolderPath path = into.path();
-            for (String name : each.path()
+            List<String> names = new ArrayList<>(into.path().names());
+            names.addAll(each.path()
                     .names()
-                    .subList(from.path().names().size(), each.path().names().size())) {
-                path = path.child(name);
-            }
-            targets.put(each.id(), places.folder(userId, path).id());
+                    .subList(from.path().names().size(), each.path().names().size()));
+            paths.put(each.id(), FolderPath.of(names));
         }
+        Map<Long, Long> targets = new LinkedHashMap<>();
+        paths.forEach((id, path) -> targets.put(id, places.folder(userId, path).id()));
         return inParts(
                 userId,
                 "Merged %s into %s".formatted(from.path().shown(), into.path().shown()),
@@ -332,7 +332,7 @@ public class FolderStore {
                         + " order by path")
                 .param("folder", folder)
                 .param("user", userId)
-                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.stored(row.getString(2))))
                 .list();
     }
 

@@ -70,15 +70,18 @@ public class LabelStore {
     /**
      * Gives a label another path, with all that lies below it.
      *
-     * @throws InputProblem if there is a label of that path, or the path lies within the label itself
+     * @throws InputProblem if there is a label of that path, if the path lies within the label itself or what lies in it
+     *     would lie too deep, or if the label is gone
      */
     @Transactional
     public void rename(long userId, Places.Label label, FolderPath path) {
         users.alone(userId);
-        if (path.isBelow(label.path())) {
-            throw new InputProblem(
-                    "%s cannot lie in itself.".formatted(label.path().shown()));
-        }
+        List<FolderPath> moved = jdbc.sql("select path from label where id in " + WITH_ALL_BELOW)
+                .param("label", label.id())
+                .param("user", userId)
+                .query((row, number) -> FolderPath.stored(row.getString("path")))
+                .list();
+        String from = path.asTargetOf(moved).toString();
         boolean taken = jdbc.sql("""
                         select exists (select from label where user_id = ? and lower(path) = lower(?) and id <> ?)
                         """)
@@ -92,7 +95,7 @@ public class LabelStore {
             places.label(userId, path.parent());
         }
         jdbc.sql("update label set path = :to || substr(path, length(:from) + 1) where id in " + WITH_ALL_BELOW)
-                .param("from", label.path().toString())
+                .param("from", from)
                 .param("to", path.toString())
                 .param("label", label.id())
                 .param("user", userId)

@@ -71,7 +71,7 @@ public class MailboxStore {
             return;
         }
         mailboxOf(account.id(), special)
-                .ifPresent(before -> showIn(account, before, byPath(account, FolderPath.parse(before.path()))));
+                .ifPresent(before -> showIn(account, before, byPath(account, FolderPath.stored(before.path()))));
         showIn(account, chosen, special);
         tidy(chosen.folderId());
     }
@@ -112,7 +112,7 @@ public class MailboxStore {
 
     /** The path of a folder of the cabinet. */
     public FolderPath path(long folderId) {
-        return FolderPath.parse(jdbc.sql("select path from folder where id = ?")
+        return FolderPath.stored(jdbc.sql("select path from folder where id = ?")
                 .param(folderId)
                 .query(String.class)
                 .single());
@@ -251,7 +251,7 @@ public class MailboxStore {
 
     /** What a folder is to be called on the server. */
     public FolderPath wantedPath(long mailboxId) {
-        return FolderPath.parse(jdbc.sql("select wanted_path from mailbox where id = ?")
+        return FolderPath.stored(jdbc.sql("select wanted_path from mailbox where id = ?")
                 .param(mailboxId)
                 .query(String.class)
                 .single());

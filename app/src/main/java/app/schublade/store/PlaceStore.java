@@ -100,7 +100,7 @@ public class PlaceStore {
                 .param("user", userId)
                 .query((row, number) -> new Places.Label(
                         row.getLong("id"),
-                        FolderPath.parse(row.getString("path")),
+                        FolderPath.stored(row.getString("path")),
                         Tone.valueOf(row.getString("tone")),
                         colour(row.getString("own_colour")),
                         row.getString("keyword"),
@@ -196,7 +196,7 @@ public class PlaceStore {
                         """)
                 .param("user", userId)
                 .param("path", path.toString())
-                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.stored(row.getString(2))))
                 .single();
     }
 
@@ -224,7 +224,7 @@ public class PlaceStore {
                 .update();
         return jdbc.sql("select id, path from label where user_id = ? and lower(path) = lower(?) limit 1")
                 .params(userId, path.toString())
-                .query((row, number) -> new LabelRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .query((row, number) -> new LabelRef(row.getLong(1), FolderPath.stored(row.getString(2))))
                 .single();
     }
 
@@ -279,7 +279,7 @@ public class PlaceStore {
                 .param("sender", senderAddress)
                 .param("except", exceptFolder)
                 .param("most", most)
-                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.parse(row.getString(2))))
+                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.stored(row.getString(2))))
                 .list();
     }
 
@@ -287,7 +287,7 @@ public class PlaceStore {
         String use = row.getString("use");
         return new Places.Folder(
                 row.getLong("id"),
-                FolderPath.parse(row.getString("path")),
+                FolderPath.stored(row.getString("path")),
                 use == null ? null : SpecialUse.valueOf(use),
                 row.getInt("total"),
                 row.getInt("unread"),

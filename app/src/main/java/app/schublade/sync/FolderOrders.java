@@ -91,7 +91,7 @@ final class FolderOrders {
     }
 
     private boolean isWantedInItself(Mailbox mailbox) {
-        return tools.mailboxes().wantedPath(mailbox.id()).isBelow(FolderPath.parse(mailbox.path()));
+        return tools.mailboxes().wantedPath(mailbox.id()).isBelow(FolderPath.stored(mailbox.path()));
     }
 
     private void stepAside(Mailbox mailbox) throws MailException {
@@ -131,7 +131,7 @@ final class FolderOrders {
         String below = mailbox.path() + "/";
         for (Mailbox one : tools.mailboxes().of(account.id())) {
             if (one.path().startsWith(below)) {
-                FolderPath moved = FolderPath.parse(path + "/" + one.path().substring(below.length()));
+                FolderPath moved = FolderPath.stored(path + "/" + one.path().substring(below.length()));
                 tools.mailboxes().moved(one.id(), imap.serverName(moved), moved.toString());
             }
         }

@@ -49,7 +49,7 @@ public record ServerNames(Account owner, Places places, List<Mailbox> mailboxes)
                         .substring(
                                 0,
                                 one.serverName().length()
-                                        - FolderPath.parse(one.path()).name().length()))
+                                        - FolderPath.stored(one.path()).name().length()))
                 .filter(start -> !start.isEmpty())
                 .map(start -> start.substring(start.length() - 1))
                 .findFirst()

@@ -58,6 +58,7 @@ class Storing {
         if (allRead && tryTo(() -> into.accept(opener.open(account, mailbox, letters, isCopy))) == null) {
             return;
         }
+        opener.tryWithoutMessages(account);
         for (Letter letter : letters) {
             storeOne(account, mailbox, letter, isCopy);
         }

@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
@@ -319,6 +320,71 @@ class TwoThingsAtOnceTest {
     }
 
     @Test
+    void whatLiesInAMovedFolderNeverLiesTooDeepAndWhatDoesIsStillShown() {
+        World world = new World(7);
+        String seven = "1/2/3/4/5/6/7";
+        world.folder("Deep/" + seven);
+        world.folder("Other/" + seven);
+        FolderStore.Portrait deep =
+                folders.portrait(world.user, world.folder("Deep")).orElseThrow();
+        Set<String> before = shown(world);
+        assertThatThrownBy(() -> folders.rename(world.user, deep, FolderPath.parse("Other/" + seven + "/Deep")))
+                .isInstanceOf(InputProblem.class)
+                .hasMessage("“Other” would be 16 folders deep; 12 is the limit.");
+        assertThatThrownBy(() -> folders.merge(
+                        world.user,
+                        deep,
+                        folders.portrait(world.user, world.folder("Other/" + seven))
+                                .orElseThrow()))
+                .isInstanceOf(InputProblem.class);
+        assertThat(shown(world)).isEqualTo(before);
+
+        cabinet.places.label(world.user, FolderPath.parse("Deep/" + seven));
+        cabinet.places.label(world.user, FolderPath.parse("Other/" + seven));
+        Places.Label label = label(world, "Deep");
+        assertThatThrownBy(() -> labels.rename(world.user, label, FolderPath.parse("Other/" + seven + "/Deep")))
+                .isInstanceOf(InputProblem.class);
+
+        cabinet.jdbc
+                .sql("update folder set path = ? || substr(path, 5) where user_id = ? and starts_with(path, 'Deep')")
+                .params("Other/" + seven + "/Deep", world.user)
+                .update();
+        assertThat(shown(world)).contains("Other/" + seven + "/Deep/" + seven);
+        assertThat(cabinet.bean(RuleStore.class).book(world.user)).isNotNull();
+    }
+
+    @Test
+    void whoeverMovesAFolderThatHasBeenMovedMeanwhileTakesAllOfItAlong() {
+        World world = new World(8);
+        world.folder("Before/Inner");
+        FolderStore.Portrait seen =
+                folders.portrait(world.user, world.folder("Before")).orElseThrow();
+        folders.rename(world.user, seen, FolderPath.parse("Elsewhere entirely"));
+        folders.rename(world.user, seen, FolderPath.parse("There"));
+        assertThat(shown(world)).contains("There", "There/Inner").doesNotContain("Before", "Elsewhere entirely");
+
+        cabinet.places.label(world.user, FolderPath.parse("Before/Inner"));
+        Places.Label label = label(world, "Before");
+        labels.rename(world.user, label, FolderPath.parse("Elsewhere entirely"));
+        labels.rename(world.user, label, FolderPath.parse("There"));
+        assertThat(cabinet.places.of(world.user, null).labels())
+                .extracting(one -> one.path().toString())
+                .contains("There", "There/Inner");
+
+        labels.remove(world.user, label.id());
+        assertThatThrownBy(() -> labels.rename(world.user, label, FolderPath.parse("Again")))
+                .isInstanceOf(InputProblem.class)
+                .hasMessageContaining("gone");
+    }
+
+    private Places.Label label(World world, String path) {
+        return cabinet.places.of(world.user, null).labels().stream()
+                .filter(one -> one.path().toString().equals(path))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
     void anActThatIsTakenBackBetweenItsPartsIsOver() {
         World world = new World(4);
         List<Long> all = List.copyOf(world.states().keySet());
@@ -326,7 +392,7 @@ class TwoThingsAtOnceTest {
         FilingStore.Outcome first = cabinet.filing.actFurther(
                 world.user, Cause.HAND, "Flag", all.subList(0, 2), state -> state.flagged(true), 0);
         cabinet.filing.undo(world.user, first.batch());
-        org.assertj.core.api.Assertions.assertThatThrownBy(() -> cabinet.filing.actFurther(
+        assertThatThrownBy(() -> cabinet.filing.actFurther(
                         world.user, Cause.HAND, "Flag", all.subList(2, 4), state -> state.flagged(true), first.batch()))
                 .isInstanceOf(FilingStore.TakenBack.class);
         assertThat(world.states()).isEqualTo(before);

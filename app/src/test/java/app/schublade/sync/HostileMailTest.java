@@ -3,6 +3,9 @@ package app.schublade.sync;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.SentTo;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.ImapConnection;
@@ -17,6 +20,7 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.KeptStore;
 import app.schublade.store.Mailbox;
 import app.schublade.store.MessageStore;
+import app.schublade.store.RuleStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -211,6 +215,48 @@ class HostileMailTest {
                         .sender()
                         .email())
                 .isEqualTo("anna@wharf.example");
+    }
+
+    @Test
+    void aRuleThatCannotBeReadIsBlamedOnNoMessage() throws Exception {
+        serve();
+        try (ImapConnection other = connect()) {
+            other.append("INBOX", mail("before", "Hello"), Instant.now());
+            arrives("before");
+            office.bean(RuleStore.class)
+                    .save(
+                            person.id(),
+                            new Rule(
+                                    0,
+                                    "Some",
+                                    true,
+                                    List.of(new SentTo(List.of(user))),
+                                    List.of(),
+                                    List.of(new Effect.MarkRead(true)),
+                                    false));
+            cabinet.jdbc
+                    .sql(
+                            "update rule set conditions = '{\"when\": [{\"nonsense\": 1}], \"unless\": []}' where user_id = ?")
+                    .param(person.id())
+                    .update();
+            other.append("INBOX", mail("meanwhile", "Hello"), Instant.now());
+            Await.until(
+                    "the account says that something is wrong",
+                    () -> cabinet.accounts
+                            .byId(account.id())
+                            .orElseThrow()
+                            .status()
+                            .isTrouble());
+            assertThat(subjects()).containsExactly("before");
+            cabinet.jdbc
+                    .sql("delete from rule where user_id = ?")
+                    .param(person.id())
+                    .update();
+            serve();
+            arrives("meanwhile");
+            assertThat(office.bean(KeptStore.class).of(person.id(), account.id()))
+                    .isEmpty();
+        }
     }
 
     @Test

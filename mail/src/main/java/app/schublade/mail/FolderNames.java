@@ -42,7 +42,7 @@ record FolderNames(char delimiter, String prefix) {
         }
         String name = isUnderPrefix(serverName) ? serverName.substring(prefix.length()) : serverName;
         try {
-            return Optional.of(new FolderPath(Arrays.stream(name.split(Pattern.quote(String.valueOf(delimiter)), -1))
+            return Optional.of(FolderPath.of(Arrays.stream(name.split(Pattern.quote(String.valueOf(delimiter)), -1))
                     .map(part -> part.replace('/', SLASH_LIKE).strip())
                     .toList()));
         } catch (IllegalArgumentException e) {

@@ -2,6 +2,7 @@ package app.schublade.core.place;
 
 import app.schublade.core.problem.InputProblem;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -11,7 +12,10 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>A path is the identity of a folder over all accounts; the delimiters and encodings of servers never appear in it.
  *
- * @param names from the outermost to the innermost; at least one, at most {@value #MAX_DEPTH}
+ * <p>What people and servers give is held against limits ({@link #parse}, {@link #of}, {@link #child}); what has been
+ * kept is read as it stands ({@link #stored}), so that nothing that is there can keep a page from being shown.
+ *
+ * @param names from the outermost to the innermost; at least one
  */
 public record FolderPath(List<String> names) implements Comparable<FolderPath> {
     /** How many folders may lie inside each other. */
@@ -26,11 +30,6 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
         if (names.isEmpty()) {
             throw new InputProblem("A folder needs a name.");
         }
-        if (names.size() > MAX_DEPTH) {
-            throw new InputProblem(
-                    "\"%s\" is %d folders deep; %d is the limit.".formatted(names.get(0), names.size(), MAX_DEPTH));
-        }
-        names.forEach(FolderPath::check);
     }
 
     /**
@@ -46,7 +45,51 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
                 names.add(clean);
             }
         }
-        return new FolderPath(names);
+        return of(names);
+    }
+
+    /**
+     * A path of these names.
+     *
+     * @throws InputProblem with a sentence for the user if one of them is none, or is too long, or if they are too many
+     */
+    public static FolderPath of(List<String> names) {
+        FolderPath path = new FolderPath(names);
+        path.checkRoom(0);
+        names.forEach(FolderPath::check);
+        return path;
+    }
+
+    /** A path as it was kept: what {@link #toString} wrote. */
+    public static FolderPath stored(String path) {
+        return new FolderPath(List.of(path.split("/", -1)));
+    }
+
+    /**
+     * Makes sure that something can be moved to this path with all that lies in it.
+     *
+     * @param moved the paths of all that is moved, as they are now
+     * @return the path of the outermost of them
+     * @throws InputProblem if there is none, if this path lies in it, or if what lies in it would lie too deep here
+     */
+    public FolderPath asTargetOf(List<FolderPath> moved) {
+        FolderPath top = moved.stream()
+                .min(Comparator.comparingInt(path -> path.names.size()))
+                .orElseThrow(() -> new InputProblem("That is gone; somebody else has changed it meanwhile."));
+        if (isBelow(top)) {
+            throw new InputProblem("%s cannot lie in itself.".formatted(top.shown()));
+        }
+        int below = moved.stream().mapToInt(path -> path.names.size()).max().orElse(0) - top.names.size();
+        checkRoom(below);
+        return top;
+    }
+
+    private void checkRoom(int below) {
+        int depth = names.size() + below;
+        if (depth > MAX_DEPTH) {
+            throw new InputProblem(
+                    "“%s” would be %d folders deep; %d is the limit.".formatted(names.get(0), depth, MAX_DEPTH));
+        }
     }
 
     private static void check(String name) {
@@ -74,17 +117,18 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
         return names.size() > depth && new FolderPath(names.subList(0, depth)).compareTo(other) == 0;
     }
 
+    /** @throws InputProblem if that is no name, or would lie too deep */
     public FolderPath child(String name) {
         List<String> longer = new ArrayList<>(names);
         longer.add(name);
-        return new FolderPath(longer);
+        return of(longer);
     }
 
     /** The folder of another name beside this one. */
     public FolderPath renamed(String name) {
         List<String> others = new ArrayList<>(names);
         others.set(others.size() - 1, name);
-        return new FolderPath(others);
+        return of(others);
     }
 
     /** As people read it: {@code "Loans / Halden Foundation"}. */
