@@ -71,7 +71,7 @@ final class PageWriter {
                 </style></head>
                 <body style="margin:0;background:#eeeeea">
                 <table role="presentation" width="100%%"><tr><td align="center">
-                <table role="presentation" width="600" style="background:#ffffff;font-family:Georgia,serif;color:#222">
+                <table role="presentation" width="100%%" style="max-width:600px;background:#ffffff;font-family:Georgia,serif;color:#222">
                 <tr><td style="background:%1$s;color:#fff;padding:14px 24px;font-size:20px">%2$s</td></tr>
                 <tr><td style="padding:4px 24px 20px">%3$s</td></tr>
                 <tr><td style="padding:14px 24px;font-size:12px;color:#666;border-top:1px solid #ddd">%4$s<br>

@@ -70,7 +70,7 @@ final class Paper implements AutoCloseable {
                 y -= 6;
                 paragraph(line.substring(2), bold, 12);
             } else if (line.startsWith("| ")) {
-                row(line.substring(2).split(" \\|(?: |$)", -1));
+                row(line.substring(2).split("\\s*\\|\\s*", -1));
             } else if (line.matches("[^.:]{2,28}: .*")) {
                 row(line.split(": ", 2));
             } else {

@@ -12,7 +12,7 @@ import java.util.regex.Pattern;
  *
  * @param options {@code times N}: how often in two thousand messages; {@code from -90d}: when its first telling begins;
  *     {@code folder PATH}: where what is old was filed; {@code unread 0.3}: share of what is new and not yet read;
- *     {@code anyday}: weekends too
+ *     {@code anyday}: weekends too; {@code on monday}: the weekday on which it begins
  */
 record Story(String name, Map<String, String> options, List<String> facts, List<Scene> scenes) {
     private static final Pattern SCENE =

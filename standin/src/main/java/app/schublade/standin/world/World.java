@@ -1,9 +1,11 @@
 package app.schublade.standin.world;
 
+import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.temporal.TemporalAdjusters;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -11,6 +13,7 @@ import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Random;
 import java.util.Set;
 
@@ -23,6 +26,8 @@ public final class World {
     private static final Duration SPAN = Duration.ofDays(3 * 365);
     private static final Duration OLD = Duration.ofDays(75);
     private static final Duration RECENT = Duration.ofDays(21);
+    private static final Duration NEW = Duration.ofDays(3);
+    private static final double NEW_UNREAD = 0.75;
 
     private final People people = People.read(Resources.text("people.txt"));
     private final List<Story> stories = new ArrayList<>();
@@ -81,7 +86,7 @@ public final class World {
     }
 
     private void tell(Story story, Instant end, List<Placed> all) {
-        LocalDate start = end.atZone(ZONE).toLocalDate().minusDays(age(story));
+        LocalDate start = begin(story, end.atZone(ZONE).toLocalDate().minusDays(age(story)));
         List<Letter> letters = telling(story, start).stream()
                 .filter(letter -> !letter.date().isAfter(end))
                 .toList();
@@ -101,6 +106,14 @@ public final class World {
         for (Letter letter : letters) {
             place(story, letter, filed, answered.contains(letter.id()), end, all);
         }
+    }
+
+    /** The day itself, or the last one before it that is of the weekday on which the story begins. */
+    private static LocalDate begin(Story story, LocalDate day) {
+        String weekday = story.option("on", "");
+        return weekday.isEmpty()
+                ? day
+                : day.with(TemporalAdjusters.previousOrSame(DayOfWeek.valueOf(weekday.toUpperCase(Locale.ROOT))));
     }
 
     /** How many days ago it begins: for the first time when it says so, else at any time, lately rather than long ago. */
@@ -123,7 +136,8 @@ public final class World {
         }
         Duration age = Duration.between(letter.date(), end);
         double unread = Double.parseDouble(story.option("unread", "0.4"));
-        boolean read = filed || answered || random.nextDouble() > (age.compareTo(RECENT) < 0 ? unread : unread / 30);
+        double chance = age.compareTo(NEW) < 0 ? NEW_UNREAD : age.compareTo(RECENT) < 0 ? unread : unread / 30;
+        boolean read = filed || answered || random.nextDouble() > chance;
         boolean flagged = !filed && random.nextInt(60) == 0;
         Set<String> got = new HashSet<>();
         for (Person recipient : letter.recipients()) {

@@ -46,7 +46,7 @@ class WorldTest {
     private static final Instant END = Instant.parse("2026-11-24T09:00:00Z");
     private static final Pattern ADDRESS = Pattern.compile("[\\w.+-]+@([\\w.-]+\\w)");
     private static final Pattern LINK = Pattern.compile("https?://([^/\\s\"<>)]+)");
-    private static final Pattern CODE = Pattern.compile("\\b([A-Z]{1,4}-?\\d{3,}(?:-\\d+)?|\\d{4,})\\b");
+    private static final Pattern CODE = Pattern.compile("\\b([A-Z]{1,4}-?\\d{3,}|\\d{4,})\\b");
 
     private static List<World.Placed> world;
     private static final Map<String, Read> READ = new HashMap<>();
