@@ -32,6 +32,7 @@ final class SettingsCheck implements EnvironmentPostProcessor {
             "spring.datasource.username",
             "spring.datasource.password",
             "spring.datasource.hikari.maximum-pool-size",
+            "management.server.port",
             "logging.level.",
             "schublade.public-host",
             "schublade.key-file",
@@ -67,6 +68,7 @@ final class SettingsCheck implements EnvironmentPostProcessor {
             }
         }
         number(settings, file, "server.port", 65_535);
+        number(settings, file, "management.server.port", 65_535);
         number(settings, file, "spring.datasource.hikari.maximum-pool-size", 1000);
     }
 

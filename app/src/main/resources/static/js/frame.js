@@ -101,9 +101,7 @@
       const answer = await fetch(address, options);
       if (!answer.headers.has('Schublade-Not-Begun') || !still()) return answer;
       late.keepOver();
-      tell(options.method === 'POST'
-        ? 'The database does not answer. What you do waits here, and is done when it is back.'
-        : 'The database does not answer. It is asked again.', true);
+      tell(await answer.text(), true);
       await new Promise((resolve) => setTimeout(resolve, 1500));
     }
   };
@@ -138,7 +136,8 @@
     if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
     else if (answer.headers.has('HX-Refresh')) location.reload();
     else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
-    tellStatus(answer.status);
+    if (answer.status === 503) tell(text, true);
+    else tellStatus(answer.status);
     return answer.ok;
   };
 

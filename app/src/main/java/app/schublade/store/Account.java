@@ -80,7 +80,7 @@ public record Account(
             return this == LOGIN_REFUSED || this == NEEDS_USER;
         }
 
-        private boolean isTrouble() {
+        boolean isTrouble() {
             return this == AWAY || waitsForUser();
         }
     }

@@ -168,6 +168,14 @@ public class IntakeStore {
         return gone.stream().map(moving -> moving.state().folder()).collect(Collectors.toSet());
     }
 
+    /** How many of an account's messages cannot be found by their words yet. */
+    public int toIndex(long accountId) {
+        return jdbc.sql("""
+                        select count(*) from message m where m.account_id = ?
+                        and not exists (select from message_search s where s.message_id = m.id)
+                        """).param(accountId).query(Integer.class).single();
+    }
+
     /**
      * Makes some of the account's messages findable by their words, and the people in them by a few letters; the newest
      * first. Returns how many.

@@ -17,8 +17,11 @@ import org.springframework.stereotype.Repository;
 /** The rules that accounts' servers carry out by themselves, as scripts. */
 @Repository
 public class ScriptStore {
-    /** After so long what is on the server is compared with the rules once more. */
+    /** After so long what was put on the server is compared with the rules once more. */
     private static final Duration ROUND = Duration.ofSeconds(10);
+
+    /** After so long the server is asked whether it is still there, and in force. */
+    private static final Duration CHECKED = Duration.ofMinutes(2);
 
     private final JdbcClient jdbc;
 
@@ -36,6 +39,7 @@ public class ScriptStore {
      * @param rules the ids of those that are in it
      * @param at when it was put there
      * @param trouble why it could not be put there, a sentence for the user
+     * @param watch whether it is still in force
      */
     public record ServerScript(
             long accountId,
@@ -46,7 +50,8 @@ public class ScriptStore {
             String script,
             List<Long> rules,
             @Nullable Instant at,
-            @Nullable String trouble) {
+            @Nullable String trouble,
+            Watch watch) {
         public ServerScript {
             rules = List.copyOf(rules);
             extensions = List.copyOf(extensions);
@@ -54,7 +59,12 @@ public class ScriptStore {
 
         /** One that is yet to be put there. */
         public static ServerScript wanted(long accountId, int port, MailHost.Encryption encryption) {
-            return new ServerScript(accountId, port, encryption, "", List.of(), "", List.of(), null, null);
+            return new ServerScript(accountId, port, encryption, "", List.of(), "", List.of(), null, null, Watch.NONE);
+        }
+
+        /** Whether it is time to ask the server for it. */
+        public boolean isToBeChecked() {
+            return at != null && Instant.now().isAfter(watch.at().plus(CHECKED));
         }
 
         /** The account's own host, at the port for scripts. */
@@ -62,6 +72,16 @@ public class ScriptStore {
             return new MailHost(
                     receiving.host(), port, encryption, receiving.login(), receiving.pin(), receiving.plainAgreed());
         }
+    }
+
+    /**
+     * What the server was last seen to do.
+     *
+     * @param at when it was asked
+     * @param instead what it does in place of the script, a sentence for the user; null if the script is in force
+     */
+    public record Watch(Instant at, @Nullable String instead) {
+        static final Watch NONE = new Watch(Instant.EPOCH, null);
     }
 
     public Optional<ServerScript> of(long accountId) {
@@ -80,7 +100,8 @@ public class ScriptStore {
         jdbc.sql("""
                         insert into server_script (account_id, port, encryption, former) values (?, ?, ?, ?)
                         on conflict (account_id) do update set port = excluded.port, encryption = excluded.encryption,
-                            former = excluded.former, script = '', rules = '{}', at = null, trouble = null, next_at = now()
+                            former = excluded.former, script = '', rules = '{}', at = null, trouble = null, instead = null,
+                            next_at = now()
                         """).params(accountId, port, encryption.name(), former).update();
     }
 
@@ -104,7 +125,7 @@ public class ScriptStore {
     public void kept(long accountId, String script, List<Long> rules, Collection<String> extensions) {
         jdbc.sql("""
                         update server_script set script = ?, rules = ?, extensions = ?, at = now(), trouble = null,
-                            next_at = now() + make_interval(secs => ?)
+                            instead = null, checked_at = now(), next_at = now() + make_interval(secs => ?)
                         where account_id = ?
                         """)
                 .params(
@@ -116,7 +137,28 @@ public class ScriptStore {
                 .update();
     }
 
-    /** It is as it should be. */
+    /**
+     * The server was asked.
+     *
+     * @param instead what it does in place of the script; null if the script is in force
+     */
+    public void checked(long accountId, @Nullable String instead) {
+        jdbc.sql("update server_script set instead = :instead, checked_at = now() where account_id = :account")
+                .param("instead", instead)
+                .param("account", accountId)
+                .update();
+        asBefore(accountId);
+    }
+
+    /** The user's accounts whose servers do something else than they were told. */
+    public Set<Long> thatDoSomethingElse(long userId) {
+        return Set.copyOf(jdbc.sql("""
+                        select s.account_id from server_script s join account a on a.id = s.account_id
+                        where a.user_id = ? and s.instead is not null
+                        """).param(userId).query(Long.class).list());
+    }
+
+    /** There is nothing to be done. */
     public void asBefore(long accountId) {
         later(accountId, null, ROUND);
     }
@@ -140,6 +182,7 @@ public class ScriptStore {
                 row.getString("script"),
                 Arrays.asList((Long[]) row.getArray("rules").getArray()),
                 row.getTimestamp("at") == null ? null : row.getTimestamp("at").toInstant(),
-                row.getString("trouble"));
+                row.getString("trouble"),
+                new Watch(row.getTimestamp("checked_at").toInstant(), row.getString("instead")));
     }
 }

@@ -114,13 +114,17 @@ final class AccountWorker {
                 // quiet.
                 LOG.error("The work for account {} failed", id, e);
                 Duration pause = pause(failures.incrementAndGet());
-                tellOfFailure(pause);
+                tellOfFailure(e, pause);
                 awaitAll(pause);
             }
         }
     }
 
-    private void tellOfFailure(Duration pause) {
+    private void tellOfFailure(Throwable failure, Duration pause) {
+        String trouble = tools.database().noteWhetherFull(failure)
+                ? "Its mail cannot be stored: the disk of the database is full. It stays at its server meanwhile."
+                : "Its mail could not be stored or told of: something failed here, not at its server."
+                        + " It is tried again; the log has the details.";
         try {
             tools.accounts()
                     .byId(id)
@@ -128,8 +132,7 @@ final class AccountWorker {
                             .trouble(
                                     account,
                                     Account.State.AWAY,
-                                    "Its mail could not be stored or told of: something failed here, not at its server."
-                                            + " It is tried again; the log has the details.",
+                                    trouble,
                                     Instant.now().plus(pause)));
         } catch (RuntimeException e) {
             LOG.error("That account {} failed could not be noted", id, e); // The database itself is away.

@@ -33,18 +33,23 @@ class Progress {
 
     /** The host cannot be reached, or lets nobody in, until a time, or until the user does something. */
     void trouble(Account account, Account.State state, String trouble, @Nullable Instant nextTry) {
+        report(account, state, trouble, nextTry); // First: on a disk without room this may still be possible.
         tell(account, trouble);
-        report(account, state, trouble, nextTry);
     }
 
     private void report(Account account, Account.State state, @Nullable String trouble, @Nullable Instant nextTry) {
         accounts.report(account.id(), state, trouble, nextTry);
+        changed(account);
+    }
+
+    /** Pages show the account anew. */
+    void changed(Account account) {
         events.publishEvent(new MailChanged(account.userId(), Set.of()));
     }
 
     void importing(Account account, int imported, int toImport) {
         accounts.reportImport(account.id(), imported, toImport);
-        events.publishEvent(new MailChanged(account.userId(), Set.of()));
+        changed(account);
     }
 
     /** Writes into the account's log of events. */

@@ -16,9 +16,11 @@ import app.schublade.store.ScriptStore.ServerScript;
 import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /**
@@ -33,6 +35,9 @@ public class ScriptKeeper extends Round {
     /** The name of the script on the server. */
     public static final String NAME = "schublade";
 
+    /** Under this name what somebody else made of the script is kept on the server. */
+    private static final String CHANGED = NAME + "-changed";
+
     private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final Duration PAUSE = Duration.ofMinutes(2);
     private static final int AT_ONCE = 10;
@@ -43,6 +48,7 @@ public class ScriptKeeper extends Round {
     private final MailboxStore mailboxes;
     private final RuleStore rules;
     private final Keyring keyring;
+    private final Progress progress;
     private final Background background;
     private final Set<Long> busy = ConcurrentHashMap.newKeySet();
 
@@ -53,6 +59,7 @@ public class ScriptKeeper extends Round {
             MailboxStore mailboxes,
             RuleStore rules,
             Keyring keyring,
+            Progress progress,
             Background background) {
         super(background, "script keeper", Duration.ofSeconds(2));
         this.background = background;
@@ -62,6 +69,7 @@ public class ScriptKeeper extends Round {
         this.mailboxes = mailboxes;
         this.rules = rules;
         this.keyring = keyring;
+        this.progress = progress;
     }
 
     @Override
@@ -90,14 +98,57 @@ public class ScriptKeeper extends Round {
         }
         boolean same = there.at() != null
                 && write(account, Set.copyOf(there.extensions())).script().equals(there.script());
-        if (same) {
+        boolean rests = there.watch().instead() != null; // What somebody else did there is not put over.
+        if ((same || rests) && !there.isToBeChecked()) {
             scripts.asBefore(account.id());
             return;
         }
         try (ScriptConnection connection = open(account, there.host(account.host()))) {
-            put(account, connection);
+            String instead = there.at() == null ? null : instead(there, connection);
+            if (same || instead != null) {
+                note(account, there.watch().instead(), instead);
+            } else {
+                put(account, connection);
+            }
         } catch (MailException | RuntimeException e) {
             scripts.later(account.id(), e.getMessage(), PAUSE);
+        }
+    }
+
+    /** What the server does in place of the script that was put there; null if that is in force. */
+    private static @Nullable String instead(ServerScript there, ScriptConnection connection) throws MailException {
+        String active = active(connection.scripts());
+        if (active == null) {
+            return "no script is active there";
+        }
+        if (!active.equals(NAME)) {
+            return "another script is active there, “%s”".formatted(active);
+        }
+        return isAsPut(there, connection) ? null : "somebody has changed the script there";
+    }
+
+    private static @Nullable String active(Map<String, Boolean> known) {
+        return known.entrySet().stream()
+                .filter(Map.Entry::getValue)
+                .map(Map.Entry::getKey)
+                .findFirst()
+                .orElse(null);
+    }
+
+    /** Servers may end the last line in their own way. */
+    private static boolean isAsPut(ServerScript there, ScriptConnection connection) throws MailException {
+        return connection.get(NAME).strip().equals(there.script().strip());
+    }
+
+    private void note(Account account, @Nullable String before, @Nullable String instead) {
+        scripts.checked(account.id(), instead);
+        if (!Objects.equals(before, instead)) {
+            progress.tell(
+                    account,
+                    instead == null
+                            ? "The server files by the rules again."
+                            : "The server files by the rules no more: %s.".formatted(instead));
+            progress.changed(account);
         }
     }
 
@@ -138,11 +189,7 @@ public class ScriptKeeper extends Round {
                 throw new InputProblem("This server cannot mark what it has filed (imap4flags), so that all of"
                         + " it would be filed twice. Its rules stay here.");
             }
-            String former = connection.scripts().entrySet().stream()
-                    .filter(entry -> entry.getValue() && !entry.getKey().equals(NAME))
-                    .map(Map.Entry::getKey)
-                    .findFirst()
-                    .orElse("");
+            String former = former(connection.scripts());
             if (!former.isEmpty() && !replace) {
                 throw new InputProblem("The server files mail by a script of its own already, “%s”.".formatted(former)
                         + " Tick that it may rest; it comes back when you switch this off.");
@@ -152,7 +199,34 @@ public class ScriptKeeper extends Round {
         }
     }
 
-    /** The server does as it did before. */
+    private static String former(Map<String, Boolean> known) {
+        String active = active(known);
+        return active == null || active.equals(NAME) ? "" : active;
+    }
+
+    /**
+     * The script is put there again, although somebody else did something there meanwhile: what is active rests for as long,
+     * and a changed text is kept under another name.
+     *
+     * @throws MailException if the server cannot be asked
+     */
+    public void putAgain(Account account) throws MailException {
+        ServerScript there = scripts.of(account.id()).orElse(null);
+        if (there == null) {
+            return;
+        }
+        try (ScriptConnection connection = open(account, there.host(account.host()))) {
+            Map<String, Boolean> known = connection.scripts();
+            if (known.containsKey(NAME) && !isAsPut(there, connection)) {
+                connection.put(CHANGED, connection.get(NAME));
+            }
+            String former = former(known);
+            scripts.turnOn(account.id(), there.port(), there.encryption(), former.isEmpty() ? there.former() : former);
+            put(account, connection);
+        }
+    }
+
+    /** The server does as it did before, or goes on with what somebody else made active there since. */
     public void turnOff(Account account) throws MailException {
         ServerScript there = scripts.of(account.id()).orElse(null);
         if (there == null) {
@@ -160,8 +234,10 @@ public class ScriptKeeper extends Round {
         }
         try (ScriptConnection connection = open(account, there.host(account.host()))) {
             Map<String, Boolean> known = connection.scripts();
-            connection.activate(known.containsKey(there.former()) ? there.former() : "");
-            if (known.containsKey(NAME)) {
+            if (NAME.equals(active(known))) {
+                connection.activate(known.containsKey(there.former()) ? there.former() : "");
+            }
+            if (known.containsKey(NAME) && isAsPut(there, connection)) {
                 connection.delete(NAME);
             }
         }

@@ -6,6 +6,8 @@ import app.schublade.store.Incoming;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.KeptStore;
 import app.schublade.store.Mailbox;
+import io.micrometer.core.instrument.Counter;
+import io.micrometer.core.instrument.MeterRegistry;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
@@ -30,8 +32,12 @@ class Storing {
     private final IntakeStore intake;
     private final KeptStore kept;
     private final AsideStore aside;
+    private final Counter stored;
+    private final Counter unread;
 
-    Storing(LetterOpener opener, IntakeStore intake, KeptStore kept, AsideStore aside) {
+    Storing(LetterOpener opener, IntakeStore intake, KeptStore kept, AsideStore aside, MeterRegistry metrics) {
+        this.stored = metrics.counter("schublade.messages.stored");
+        this.unread = metrics.counter("schublade.messages.unread");
         this.aside = aside;
         this.opener = opener;
         this.intake = intake;
@@ -56,6 +62,7 @@ class Storing {
             Consumer<List<Incoming>> into) {
         boolean allRead = letters.stream().allMatch(one -> one.problem() == null);
         if (allRead && tryTo(() -> into.accept(opener.open(account, mailbox, letters, isCopy))) == null) {
+            stored.increment(letters.size());
             return;
         }
         opener.tryWithoutMessages(account);
@@ -71,6 +78,7 @@ class Storing {
             Throwable failure =
                     tryTo(() -> intake.store(account, mailbox, opener.open(account, mailbox, List.of(letter), isCopy)));
             if (failure == null) {
+                stored.increment();
                 return;
             }
             LOG.error(
@@ -85,6 +93,7 @@ class Storing {
         Letter asItCame = letter.asItCame(reason);
         Throwable failure =
                 tryTo(() -> kept.keep(account, mailbox, opener.withoutRules(account, mailbox, asItCame), reason));
+        unread.increment();
         if (failure != null) {
             LOG.error(
                     "Message {} in {} could not even be kept as it came",

@@ -65,6 +65,7 @@ public class Synchroniser implements SmartLifecycle {
             share();
         } catch (RuntimeException e) {
             LOG.warn("The leases could not be renewed: {}", e.getMessage());
+            tools.database().noteWhetherFull(e);
             if (System.nanoTime() - renewed > LeaseStore.TERM.toNanos()) {
                 stopAll(); // Others may serve these accounts by now.
             }

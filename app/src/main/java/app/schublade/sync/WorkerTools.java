@@ -5,6 +5,7 @@ import app.schublade.store.AsideStore;
 import app.schublade.store.ConversationStore;
 import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
+import app.schublade.store.Database;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.KeptStore;
 import app.schublade.store.MailboxStore;
@@ -31,6 +32,7 @@ record WorkerTools(
         Storing storing,
         Keyring keyring,
         Progress progress,
+        Database database,
         Background background) {
     private static final int JOINED = 2_000;
     private static final int INDEXED = 500;

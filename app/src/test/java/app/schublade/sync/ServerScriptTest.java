@@ -33,6 +33,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** Rules on a real server: it files by itself, nothing is done twice, and it is given back as it was. */
 @ExtendWith(Office.Extension.class)
@@ -66,6 +68,7 @@ class ServerScriptTest {
         synchroniser = office.bean(Synchroniser.class);
         keeper = office.bean(ScriptKeeper.class);
         scripts = office.bean(ScriptStore.class);
+        keeper.stop(); // It goes its round when the test says so.
         login = server.user();
         account = office.bean(AccountAdder.class)
                 .add(
@@ -86,6 +89,28 @@ class ServerScriptTest {
     void forget() {
         scripts.turnOff(account.id());
         synchroniser.forget(account.id());
+        keeper.start();
+    }
+
+    /** As if some time had passed. */
+    private void keeperComes() {
+        cabinet.jdbc
+                .sql(
+                        "update server_script set next_at = now(), checked_at = now() - interval '1 hour' where account_id = ?")
+                .param(account.id())
+                .update();
+        keeper.go();
+        Await.until(
+                "it has been there",
+                () -> !cabinet.jdbc
+                        .sql("select checked_at < now() - interval '1 minute' from server_script where account_id = ?")
+                        .param(account.id())
+                        .query(Boolean.class)
+                        .single());
+    }
+
+    private ScriptStore.ServerScript there() {
+        return scripts.of(account.id()).orElseThrow();
     }
 
     private MailHost host(int port) {
@@ -171,7 +196,7 @@ class ServerScriptTest {
         rule("Flag", Text.subject("crate"), false, new Effect.Flag(true));
         rule("Tell", Text.subject("crate"), false, new Effect.Notify(false));
         turnOn();
-        assertThat(scripts.of(account.id()).orElseThrow().rules()).hasSize(1);
+        assertThat(there().rules()).hasSize(1);
         long told = cabinet.notifications.last(person.id());
         delivered("A crate");
         long message = arrived("A crate");
@@ -200,11 +225,8 @@ class ServerScriptTest {
         turnOn();
         rule("Crates", Text.subject("crate"), false, into("Crates"));
         cabinet.rules.turn(person.id(), id, false);
-        cabinet.jdbc.sql("update server_script set next_at = now()").update();
-        Await.until(
-                "the server knows it",
-                () -> scripts.of(account.id()).orElseThrow().script().contains("Crates"));
-        assertThat(scripts.of(account.id()).orElseThrow().script()).doesNotContain("Loans");
+        keeperComes();
+        assertThat(there().script()).contains("Crates").doesNotContain("Loans");
         delivered("A crate, a loan");
         assertThat(cabinet.lies(person.id(), arrived("A crate, a loan"))).isEqualTo("Crates");
     }
@@ -215,7 +237,7 @@ class ServerScriptTest {
         rule("Second", Text.subject("loan"), false, into("Second"));
         long third = rule("Third", Text.subject("loan"), false, new Effect.Flag(true));
         turnOn();
-        assertThat(scripts.of(account.id()).orElseThrow().rules()).containsExactly(third);
+        assertThat(there().rules()).containsExactly(third);
         assertThat(keeper.write(account, scripts(account)).remarks())
                 .extracting(remark -> remark.rule().name() + ": " + remark.what())
                 .contains("Second: “First” may file the same mail first, and is left out");
@@ -247,5 +269,74 @@ class ServerScriptTest {
             assertThat(connection.scripts()).isEqualTo(Map.of(OLD, true));
         }
         assertThat(scripts.of(account.id())).isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "another, 'another script is active there, “holidays”'",
+        "none, no script is active there",
+        "changed, somebody has changed the script there"
+    })
+    void whatSomebodyElseDoesThereIsToldAndNotPutOver(String what, String told) throws Exception {
+        rule("Loans", Text.subject("loan"), false, into("Loans"));
+        turnOn();
+        keeperComes();
+        assertThat(there().watch().instead()).as("nothing has happened yet").isNull();
+        try (ScriptConnection connection = connect()) {
+            meddle(connection, what);
+            Map<String, Boolean> left = connection.scripts();
+            String text = connection.get(ScriptKeeper.NAME);
+            rule("Crates", Text.subject("crate"), false, into("Crates"));
+            keeperComes();
+            assertThat(there().watch().instead()).isEqualTo(told);
+            keeperComes();
+            assertThat(connection.scripts()).isEqualTo(left);
+            assertThat(connection.get(ScriptKeeper.NAME))
+                    .as("the new rule is not put over it")
+                    .isEqualTo(text);
+            assertThat(scripts.thatDoSomethingElse(person.id())).containsExactly(account.id());
+
+            keeper.putAgain(account);
+            assertThat(there().watch().instead()).isNull();
+            assertThat(connection.scripts()).containsEntry(ScriptKeeper.NAME, true);
+            assertThat(connection.get(ScriptKeeper.NAME)).contains("Crates");
+            if (what.equals("changed")) {
+                assertThat(connection.get("schublade-changed")).isEqualTo(text);
+            }
+        }
+    }
+
+    private static void meddle(ScriptConnection connection, String what) throws Exception {
+        switch (what) {
+            case "another" -> {
+                connection.put(OLD, "keep;\n");
+                connection.activate(OLD);
+            }
+            case "none" -> connection.activate("");
+            default -> connection.put(ScriptKeeper.NAME, "discard;\n");
+        }
+    }
+
+    @Test
+    void whatComesBackByItselfIsInForceAgain() throws Exception {
+        turnOn();
+        try (ScriptConnection connection = connect()) {
+            connection.activate("");
+            keeperComes();
+            assertThat(there().watch().instead()).isNotNull();
+            connection.activate(ScriptKeeper.NAME);
+            keeperComes();
+            assertThat(there().watch().instead()).isNull();
+        }
+    }
+
+    @Test
+    void whatSomebodyElseMadeActiveStaysWhenTheRulesComeHome() throws Exception {
+        turnOn();
+        try (ScriptConnection connection = connect()) {
+            meddle(connection, "another");
+            keeper.turnOff(account);
+            assertThat(connection.scripts()).isEqualTo(Map.of(OLD, true));
+        }
     }
 }

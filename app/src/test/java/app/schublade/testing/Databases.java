@@ -54,14 +54,30 @@ public final class Databases {
         return address;
     }
 
-    private static String create(String original) {
-        String name = "test_%d_%d".formatted(ProcessHandle.current().pid(), COUNT.incrementAndGet());
+    /** Meanwhile a database lets nobody in, as if it were not there. */
+    static void whileAway(String address, Runnable meanwhile) {
+        String name = address.substring(address.lastIndexOf('/') + 1);
+        tell("alter database %s with allow_connections false".formatted(name));
+        try {
+            tell("select pg_terminate_backend(pid) from pg_stat_activity where datname = '%s'".formatted(name));
+            meanwhile.run();
+        } finally {
+            tell("alter database %s with allow_connections true".formatted(name));
+        }
+    }
+
+    private static void tell(String command) {
         try (Connection connection = DriverManager.getConnection(SERVER + "postgres", USER, PASSWORD);
                 Statement statement = connection.createStatement()) {
-            statement.execute("create database %s template %s".formatted(name, original));
+            statement.execute(command);
         } catch (SQLException e) {
-            throw new IllegalStateException("No test database could be made at " + SERVER, e);
+            throw new IllegalStateException("The database server at %s refuses: %s".formatted(SERVER, command), e);
         }
+    }
+
+    private static String create(String original) {
+        String name = "test_%d_%d".formatted(ProcessHandle.current().pid(), COUNT.incrementAndGet());
+        tell("create database %s template %s".formatted(name, original));
         return name;
     }
 }

@@ -18,6 +18,8 @@ import app.schublade.web.frame.Person;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -25,6 +27,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
+import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
@@ -112,6 +115,18 @@ public final class Office implements AutoCloseable {
                     ? Optional.empty()
                     : asked.document(url).map(text -> text.getBytes(StandardCharsets.UTF_8));
         }
+    }
+
+    /** Does something while nobody reaches the database of this office. */
+    public void whileTheDatabaseIsAway(Runnable meanwhile) {
+        Databases.whileAway(database, meanwhile);
+        Await.until("the connections that were cut are gone", () -> {
+            try (Connection connection = bean(DataSource.class).getConnection()) {
+                return connection.isValid(1);
+            } catch (SQLException e) {
+                return false;
+            }
+        });
     }
 
     /** From now on the domains publish what these hosts say. */

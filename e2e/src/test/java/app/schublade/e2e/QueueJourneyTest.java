@@ -7,7 +7,6 @@ import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
-import com.microsoft.playwright.Page;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -36,8 +35,12 @@ class QueueJourneyTest {
                         .equals(folder));
     }
 
-    @Test
-    void anAnswerThatBreaksOffIsSaidAndTheNextActGoesOut() throws Exception {
+    interface Journey {
+        void go(Person person, Window window, Desk desk) throws Exception;
+    }
+
+    /** Of somebody with three messages, “Visit 1” to “Visit 3”, the last of them open. */
+    private void journey(Journey journey) throws Exception {
         Person person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(0));
                 Window window = new Window(office)) {
@@ -45,10 +48,14 @@ class QueueJourneyTest {
                 hosts.deliver("anna@westwharf-school.example", "schools@lanternquay.example", "Visit " + i, "Hello");
             }
             office.addAndImport(person, hosts, "MU");
-            Desk desk = window.logIn(person, Office.PASSWORD);
-            Page page = window.page;
-            desk.open("Visit 3");
-            page.evaluate("""
+            journey.go(person, window, window.logIn(person, Office.PASSWORD).open("Visit 3"));
+        }
+    }
+
+    @Test
+    void anAnswerThatBreaksOffIsSaidAndTheNextActGoesOut() throws Exception {
+        journey((person, window, desk) -> {
+            window.page.evaluate("""
                     () => {
                       const real = window.fetch;
                       window.fetch = async (...asked) => {
@@ -59,38 +66,58 @@ class QueueJourneyTest {
                       };
                     }
                     """);
-            page.keyboard().press("a");
-            assertThat(page.locator("#notice")).containsText("The answer broke off");
+            desk.press("a").says("The answer broke off");
             isIn(person, "Visit 3", "Archive");
-            desk.open("Visit 2");
-            page.keyboard().press("a");
+            desk.open("Visit 2").press("a");
             isIn(person, "Visit 2", "Archive");
-        }
+        });
     }
 
     @Test
     void whatIsPressedAfterTheSessionHasEndedIsDoneAfterTheLogin() throws Exception {
-        Person person = office.person();
-        try (Standin hosts = new Standin(Standin.Options.forTests(0));
-                Window window = new Window(office)) {
-            for (int i = 1; i <= 3; i++) {
-                hosts.deliver("anna@westwharf-school.example", "schools@lanternquay.example", "Visit " + i, "Hello");
-            }
-            office.addAndImport(person, hosts, "MU");
-            Desk desk = window.logIn(person, Office.PASSWORD);
-            desk.open("Visit 3");
+        journey((person, window, desk) -> {
             cabinet.jdbc
                     .sql("delete from spring_session where principal_name = ?")
                     .param(person.login())
                     .update();
-            window.page.keyboard().press("a");
+            desk.press("a");
             window.page.waitForURL("**/login");
             window.page.getByLabel("Login").fill(person.login());
             window.page.getByLabel("Password").fill(Office.PASSWORD);
             window.button("Log in").click();
             window.page.waitForURL("**/mail/**");
             isIn(person, "Visit 3", "Archive");
-            window.sessionEnded();
-        }
+            window.mayHaveBeenRefused(401, 403);
+        });
+    }
+
+    @Test
+    void whatIsPressedWhileTheDatabaseIsAwayIsDoneInItsTurnWhenItIsBack() throws Exception {
+        journey((person, window, desk) -> {
+            office.whileTheDatabaseIsAway(() -> {
+                desk.press("a").says("The database does not answer. What you do waits here");
+                desk.message("Visit 2").click();
+                desk.press("a");
+            });
+            isIn(person, "Visit 3", "Archive");
+            isIn(person, "Visit 2", "Archive");
+            desk.says("Archived").press("z");
+            isIn(person, "Visit 2", "Inbox");
+            window.mayHaveBeenRefused(503);
+        });
+    }
+
+    @Test
+    void aPageThatIsLeftWhileTheDatabaseIsAwayComesBackByItselfAndWhatWasPressedIsDone() throws Exception {
+        journey((person, window, desk) -> {
+            office.whileTheDatabaseIsAway(() -> {
+                desk.press("a").says("The database does not answer");
+                window.page.reload();
+                assertThat(window.page.locator("h1")).hasText("The database does not answer");
+            });
+            desk.listsNot("Visit 3").lists("Visit 2");
+            isIn(person, "Visit 3", "Archive");
+            window.mayHaveBeenRefused(503);
+        });
     }
 }

@@ -73,9 +73,11 @@ final class Window implements AutoCloseable {
                 && (message.type().equals("error") || message.type().equals("warning"));
     }
 
-    /** The session has ended on purpose: that the server refuses is what is wanted. */
-    void sessionEnded() {
-        problems.removeIf(problem -> problem.contains("status of 401") || problem.contains("status of 403"));
+    /** The server has refused on purpose: that is what is wanted. */
+    void mayHaveBeenRefused(int... statuses) {
+        for (int status : statuses) {
+            problems.removeIf(problem -> problem.contains("status of " + status));
+        }
     }
 
     /** A second window of the same user. */

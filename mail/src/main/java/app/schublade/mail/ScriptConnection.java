@@ -179,6 +179,13 @@ public final class ScriptConnection implements AutoCloseable {
                 .formatted(quoted(name), bytes.length, new String(bytes, StandardCharsets.UTF_8)));
     }
 
+    /** A script as it stands there, with \n at the ends of its lines. */
+    public String get(String name) throws MailException {
+        List<String> strings =
+                strings(String.join("\n", command("GETSCRIPT " + quoted(name)).lines()));
+        return strings.isEmpty() ? "" : strings.get(0).replace("\r\n", "\n");
+    }
+
     /** Makes one of its scripts the active one, or none if the name is empty. */
     public void activate(String name) throws MailException {
         command("SETACTIVE " + quoted(name));

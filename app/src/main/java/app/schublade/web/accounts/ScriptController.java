@@ -44,6 +44,17 @@ class ScriptController {
         return "redirect:/accounts/" + id;
     }
 
+    @PostMapping("/again")
+    String putAgain(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+        try {
+            keeper.putAgain(person.account(accounts, id));
+            say(redirect, Notice.told("The server files by your rules again."));
+        } catch (MailException e) {
+            say(redirect, Notice.problem(e.getMessage()));
+        }
+        return "redirect:/accounts/" + id;
+    }
+
     @PostMapping("/off")
     String turnOff(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         try {

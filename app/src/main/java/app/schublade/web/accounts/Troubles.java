@@ -2,12 +2,13 @@ package app.schublade.web.accounts;
 
 import app.schublade.store.Account;
 import app.schublade.store.AsideStore;
+import app.schublade.store.IntakeStore;
 import app.schublade.store.KeptStore;
 import app.schublade.store.OrderStore;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
-/** What of an account's mail its server refused to do, or does not give. */
+/** What of an account's mail its server refused to do, or does not give, or is not ready here. */
 @Component
 class Troubles {
     private static final int REFUSED_SHOWN = 20;
@@ -15,8 +16,10 @@ class Troubles {
     private final OrderStore orders;
     private final AsideStore aside;
     private final KeptStore kept;
+    private final IntakeStore intake;
 
-    Troubles(OrderStore orders, AsideStore aside, KeptStore kept) {
+    Troubles(OrderStore orders, AsideStore aside, KeptStore kept, IntakeStore intake) {
+        this.intake = intake;
         this.kept = kept;
         this.orders = orders;
         this.aside = aside;
@@ -28,14 +31,17 @@ class Troubles {
      * @param refused what its server refused to do
      * @param aside messages that its server lists and does not give
      * @param kept messages that were kept as they came, because they could not be read
+     * @param toIndex how many messages cannot be found by their words yet
      */
-    record Shown(List<OrderStore.Refused> refused, List<AsideStore.Aside> aside, List<KeptStore.Kept> kept) {}
+    record Shown(
+            List<OrderStore.Refused> refused, List<AsideStore.Aside> aside, List<KeptStore.Kept> kept, int toIndex) {}
 
     Shown of(Account account) {
         return new Shown(
                 orders.refusedOf(account.userId(), account.id(), REFUSED_SHOWN),
                 aside.of(account.userId(), account.id()),
-                kept.of(account.userId(), account.id()));
+                kept.of(account.userId(), account.id()),
+                intake.toIndex(account.id()));
     }
 
     /** What is put aside is asked for at the next look. */

@@ -6,14 +6,17 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.Database;
 import app.schublade.store.HabitStore;
 import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
+import app.schublade.store.ScriptStore;
 import app.schublade.store.TicklerStore;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -26,6 +29,8 @@ public class Frame {
     private final OutgoingStore outgoing;
     private final TicklerStore tickler;
     private final HabitStore habits;
+    private final ScriptStore scripts;
+    private final Database database;
     private final Dates dates;
 
     public Frame(
@@ -34,7 +39,11 @@ public class Frame {
             OutgoingStore outgoing,
             TicklerStore tickler,
             HabitStore habits,
+            ScriptStore scripts,
+            Database database,
             Dates dates) {
+        this.database = database;
+        this.scripts = scripts;
         this.tickler = tickler;
         this.habits = habits;
         this.outgoing = outgoing;
@@ -151,15 +160,12 @@ public class Frame {
      * An account in the top bar.
      *
      * @param state what is wrong or going on, in plain words
+     * @param troubled whether its user should look
      */
-    public record Chip(Account account, int unread, boolean chosen, String state) {
+    public record Chip(Account account, int unread, boolean chosen, String state, boolean troubled) {
         /** The account's name and how it is doing. */
         public String told() {
             return account.name() + ": " + state;
-        }
-
-        public boolean isTroubled() {
-            return account.status().isTrouble();
         }
     }
 
@@ -169,13 +175,19 @@ public class Frame {
         return switch (status.state()) {
             case NEW -> "Connecting";
             case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
-            case CONNECTED -> status.served() ? "Connected" : "Nothing fetches its mail at the moment";
+            case CONNECTED -> status.served() ? "Connected" : unserved();
             case AWAY ->
                 "Away since " + dates.time(status.since())
                         + (status.nextTry() == null ? "" : ", next try at " + dates.time(status.nextTry()));
             case LOGIN_REFUSED -> "Wants a password";
             case NEEDS_USER -> "Waits for your decision";
         };
+    }
+
+    private String unserved() {
+        return database.isFull()
+                ? "Its mail cannot be stored: the disk of the database is full"
+                : "Nothing fetches its mail at the moment";
     }
 
     /**
@@ -211,8 +223,14 @@ public class Frame {
     /** What stands around what is known already. */
     public View around(Person person, String here, Known known) {
         Map<Long, Integer> unread = places.unreadInInbox(person.id());
+        Set<Long> unruly = scripts.thatDoSomethingElse(person.id());
         List<Chip> chips = known.accounts().stream()
-                .map(one -> new Chip(one, unread.getOrDefault(one.id(), 0), one.equals(known.account()), state(one)))
+                .map(one -> new Chip(
+                        one,
+                        unread.getOrDefault(one.id(), 0),
+                        one.equals(known.account()),
+                        state(one) + (unruly.contains(one.id()) ? "; its server files by your rules no more" : ""),
+                        one.status().isTrouble() || unruly.contains(one.id())))
                 .toList();
         return new View(
                 here,

@@ -2,6 +2,8 @@ package app.schublade.web.frame;
 
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Database;
+import io.micrometer.core.instrument.Counter;
+import io.micrometer.core.instrument.MeterRegistry;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
@@ -36,6 +38,12 @@ class Problems {
     private static final int NUMBERS = 1_000_000;
     private static final int THOUSAND = 1000;
 
+    private final Counter shown;
+
+    Problems(MeterRegistry metrics) {
+        shown = metrics.counter("schublade.problems");
+    }
+
     /** A field with an index or a path in its name is none of ours. */
     @InitBinder
     void bind(WebDataBinder binder) {
@@ -56,7 +64,7 @@ class Problems {
         if (problem instanceof AccessDeniedException || problem instanceof AuthenticationException) {
             throw problem; // Security answers.
         }
-        if (Database.isAway(problem) || Database.isBroken(problem)) {
+        if (Database.isAway(problem) || Database.isBroken(problem) || Database.hasNoRoom(problem)) {
             throw problem; // Its filter answers.
         }
         if (problem instanceof IOException || response.isCommitted()) {
@@ -66,12 +74,13 @@ class Problems {
         if (refused != null) {
             return say(refused, sentence(problem, refused), request, response, model);
         }
+        shown.increment();
         int number = ThreadLocalRandom.current().nextInt(NUMBERS);
-        String shown = "%03d-%03d".formatted(number / THOUSAND, number % THOUSAND);
-        LOG.error("Problem {}: {} {}", shown, request.getMethod(), request.getRequestURI(), problem);
+        String shownAs = "%03d-%03d".formatted(number / THOUSAND, number % THOUSAND);
+        LOG.error("Problem {}: {} {}", shownAs, request.getMethod(), request.getRequestURI(), problem);
         return say(
                 HttpStatus.INTERNAL_SERVER_ERROR,
-                "Something failed here. Your mail is as it was. In the log it has the number %s.".formatted(shown),
+                "Something failed here. Your mail is as it was. In the log it has the number %s.".formatted(shownAs),
                 request,
                 response,
                 model);

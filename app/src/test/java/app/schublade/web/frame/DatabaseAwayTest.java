@@ -3,6 +3,7 @@ package app.schublade.web.frame;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.store.Database;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.DatabaseAwayTest.Chain;
 import jakarta.servlet.FilterChain;
@@ -15,16 +16,19 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.springframework.dao.DataAccessResourceFailureException;
 import org.springframework.jdbc.CannotGetJdbcConnectionException;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.mock.web.MockHttpServletRequest;
 import org.springframework.mock.web.MockHttpServletResponse;
 
 @ExtendWith(Office.Extension.class)
 class DatabaseAwayTest {
+    private final Database database;
     private final DatabaseAway filter;
     private final AtomicInteger asked = new AtomicInteger();
 
     DatabaseAwayTest(Office office) {
-        filter = new DatabaseAway(office.bean(Bundle.class));
+        database = new Database(office.bean(JdbcClient.class));
+        filter = new DatabaseAway(office.bean(Bundle.class), database);
     }
 
     interface Chain {
@@ -101,11 +105,33 @@ class DatabaseAwayTest {
                 "broken", new SQLException("terminating connection due to administrator command", "57P01"));
     }
 
+    /** Its transaction was taken back, so that it can be said what was not kept; asking again would not help. */
+    @Test
+    void aFullDiskIsSaid() throws Exception {
+        MockHttpServletRequest act = new MockHttpServletRequest("POST", "/act");
+        act.addHeader("HX-Request", "true");
+        filter.preHandle(act, new MockHttpServletResponse(), this);
+        MockHttpServletResponse answer = ask(act, DatabaseAwayTest::full);
+        assertThat(answer.getStatus()).isEqualTo(503);
+        assertThat(answer.getContentAsString())
+                .isEqualTo("The disk of the database is full. What you did last was not kept; nothing else is lost.");
+        assertThat(answer.getHeader(DatabaseAway.NOT_BEGUN)).isNull();
+        assertThat(ask(new MockHttpServletRequest("GET", "/mail/inbox"), DatabaseAwayTest::full)
+                        .getContentAsString())
+                .contains("<h1>The disk of the database is full</h1>");
+        assertThat(database.isFull()).isTrue();
+    }
+
+    private static void full() {
+        throw new DataAccessResourceFailureException("no room", new SQLException("disk full", "53100"));
+    }
+
     @Test
     void otherProblemsAreNone() {
         assertThatThrownBy(() -> ask(new MockHttpServletRequest("GET", "/"), () -> {
-                    throw new DataAccessResourceFailureException("no room", new SQLException("disk full", "53100"));
+                    throw new DataAccessResourceFailureException("memory", new SQLException("out of memory", "53200"));
                 }))
                 .isInstanceOf(DataAccessResourceFailureException.class);
+        assertThat(database.isFull()).isFalse();
     }
 }
