@@ -70,6 +70,8 @@ public record Account(
         CONNECTED,
         /** Cannot be reached; tried again by itself. */
         AWAY,
+        /** Its mail cannot be stored or told of for a reason that lies here; tried again by itself. */
+        STUCK,
         /** The password was refused; not tried again before the user gave another. */
         LOGIN_REFUSED,
         /** Something else that only the user can decide, such as a certificate that nobody vouches for. */
@@ -81,7 +83,7 @@ public record Account(
         }
 
         boolean isTrouble() {
-            return this == AWAY || waitsForUser();
+            return this == AWAY || this == STUCK || waitsForUser();
         }
     }
 

@@ -131,7 +131,7 @@ final class AccountWorker {
                     .ifPresent(account -> tools.progress()
                             .trouble(
                                     account,
-                                    Account.State.AWAY,
+                                    Account.State.STUCK,
                                     trouble,
                                     Instant.now().plus(pause)));
         } catch (RuntimeException e) {

@@ -8,6 +8,10 @@ import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -22,22 +26,26 @@ class FullDiskTest {
         cabinet = Cabinet.of(office);
     }
 
-    /** What PostgreSQL says when a file cannot be made larger, of new messages of one account. */
-    private void noRoomFor(Account account) {
+    interface Work {
+        void run() throws Exception;
+    }
+
+    /** Meanwhile new rows of a table are refused as PostgreSQL does when a file cannot be made larger. */
+    private void withoutRoom(String table, String when, Work work) throws Exception {
         cabinet.jdbc.sql("""
                         create or replace function no_room() returns trigger language plpgsql as $$ begin
                             raise exception 'could not extend file: No space left on device' using errcode = '53100';
                         end $$
                         """).update();
         cabinet.jdbc
-                .sql("create trigger no_room before insert on message for each row when (new.account_id = %d)"
-                                .formatted(account.id())
-                        + " execute function no_room()")
+                .sql("create trigger no_room before insert on %s for each row when (%s) execute function no_room()"
+                        .formatted(table, when))
                 .update();
-    }
-
-    private void roomAgain() {
-        cabinet.jdbc.sql("drop trigger no_room on message").update();
+        try {
+            work.run();
+        } finally {
+            cabinet.jdbc.sql("drop trigger no_room on " + table).update();
+        }
     }
 
     @Test
@@ -45,10 +53,9 @@ class FullDiskTest {
         Person person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(0))) {
             Account account = office.addAndImport(person, hosts, "MU");
-            noRoomFor(account);
-            try {
+            withoutRoom("message", "new.account_id = " + account.id(), () -> {
                 hosts.deliver("anna@wharf.example", account.address(), "A crate", "Hello");
-                Await.until("it is told", () -> office.state(account.id()) == Account.State.AWAY);
+                Await.until("it is told", () -> office.state(account.id()) == Account.State.STUCK);
                 assertThat(cabinet.accounts
                                 .byId(account.id())
                                 .orElseThrow()
@@ -56,9 +63,7 @@ class FullDiskTest {
                                 .trouble())
                         .isEqualTo(
                                 "Its mail cannot be stored: the disk of the database is full. It stays at its server meanwhile.");
-            } finally {
-                roomAgain();
-            }
+            });
             Await.until(
                     "it is here",
                     () -> cabinet.jdbc
@@ -68,5 +73,19 @@ class FullDiskTest {
                             .single());
             Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
         }
+    }
+
+    /** Where the session cannot be kept, which happens when the page is written already. */
+    @Test
+    void theLoginSaysItToo() throws Exception {
+        withoutRoom("spring_session", "true", () -> {
+            HttpResponse<String> answer = HttpClient.newHttpClient()
+                    .send(
+                            HttpRequest.newBuilder(URI.create(office.address() + "/login"))
+                                    .build(),
+                            HttpResponse.BodyHandlers.ofString());
+            assertThat(answer.body()).contains("<h1>The disk of the database is full</h1>");
+            assertThat(answer.statusCode()).isEqualTo(503);
+        });
     }
 }

@@ -129,7 +129,16 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
         boolean part = request.getHeader("HX-Request") != null;
         response.setContentType(part ? "text/plain;charset=UTF-8" : "text/html;charset=UTF-8");
         String told = part ? sentence(matter, asks, again) : page(request, matter, asks);
-        response.getOutputStream().write(told.getBytes(StandardCharsets.UTF_8));
+        write(response, told);
+    }
+
+    /** Whoever failed may have begun to write, in either way. */
+    private static void write(HttpServletResponse response, String text) throws IOException {
+        try {
+            response.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
+        } catch (IllegalStateException e) {
+            response.getWriter().write(text);
+        }
     }
 
     private static String sentence(Matter matter, boolean asks, boolean again) {

@@ -163,9 +163,10 @@ public class Frame {
      * @param troubled whether its user should look
      */
     public record Chip(Account account, int unread, boolean chosen, String state, boolean troubled) {
-        /** The account's name and how it is doing. */
+        /** The account's name, how it is doing, and why. */
         public String told() {
-            return account.name() + ": " + state;
+            String trouble = account.status().trouble();
+            return account.name() + ": " + state + (trouble == null ? "" : ". " + trouble);
         }
     }
 
@@ -176,12 +177,17 @@ public class Frame {
             case NEW -> "Connecting";
             case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
             case CONNECTED -> status.served() ? "Connected" : unserved();
-            case AWAY ->
-                "Away since " + dates.time(status.since())
-                        + (status.nextTry() == null ? "" : ", next try at " + dates.time(status.nextTry()));
+            case AWAY -> triedAgain("Away since ", status);
+            case STUCK -> triedAgain("Nothing comes in since ", status);
             case LOGIN_REFUSED -> "Wants a password";
             case NEEDS_USER -> "Waits for your decision";
         };
+    }
+
+    private String triedAgain(String what, Account.Status status) {
+        return what
+                + dates.time(status.since())
+                + (status.nextTry() == null ? "" : ", next try at " + dates.time(status.nextTry()));
     }
 
     private String unserved() {
