@@ -39,7 +39,7 @@ check() {
   expect "memory that is none" 1 "such as 2g" env SCHUBLADE_MEMORY=much SCHUBLADE_HOME="$NEW" "$ROOT/schublade" start
   rm "$NEW/schublade.properties"
 
-  expect "start" 0 "Schublade is at http://127.0.0.1:$SCHUBLADE_PORT" schublade start
+  expect "start" 0 "The first visit asks for the owner's login" schublade start
   expect "start once more" 0 "and was already" schublade start
   expect "status" 0 '"database": "up"' schublade status
   expect "restore while it runs" 1 "Stop it first" schublade restore "$ROOT/README.md"

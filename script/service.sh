@@ -134,6 +134,13 @@ launch() { # everything up to an application that answers; APP is its process th
 
 say_where() { say "Schublade is at $(address)$*"; }
 
+first_visit() { # as long as there is nobody
+  case $(address) in
+    https:*) return ;;
+  esac
+  ! ask /login 2>/dev/null | grep -qi '^location:.*/welcome' || printf " The first visit asks for the owner's login."
+}
+
 address() {
   local scheme=http
   [ -z "$(setting server.ssl.key-store)$(setting server.ssl.certificate)$(setting spring.ssl.bundle)" ] || scheme=https
@@ -149,7 +156,7 @@ start() {
   launch
   trap - EXIT
   disown "$APP"
-  say_where ". The first visit asks for an owner's login."
+  say_where ".$(first_visit)"
 }
 
 run() { # as start, but stays; for a service manager

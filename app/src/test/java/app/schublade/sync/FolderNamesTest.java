@@ -3,7 +3,6 @@ package app.schublade.sync;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.Tone;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
@@ -56,17 +55,7 @@ class FolderNamesTest {
         World(DovecotHost.Shape shape) throws Exception {
             server = DovecotHost.start(shape);
             user = server.user();
-            account = cabinet.accounts.add(
-                    person.id(),
-                    new Account.Draft(
-                            "FN",
-                            "Office",
-                            Tone.PETROL,
-                            user + "@quay.example",
-                            List.of(),
-                            Account.Hosts.imap(host()),
-                            Account.Settings.USUAL,
-                            DovecotHost.PASSWORD));
+            account = cabinet.accounts.add(person.id(), Office.draft("FN", host()));
             try (ImapConnection imap = connect()) {
                 for (FolderPath path : PATHS) {
                     imap.append(imap.create(path), mail(path.toString()), Instant.now());

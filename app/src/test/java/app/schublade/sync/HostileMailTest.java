@@ -7,7 +7,6 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.Tone;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -80,17 +79,7 @@ class HostileMailTest {
 
     /** Not served yet: a test begins that when all is prepared. */
     private Account add() {
-        return cabinet.accounts.add(
-                person.id(),
-                new Account.Draft(
-                        "HM",
-                        "Office",
-                        Tone.PETROL,
-                        user + "@quay.example",
-                        List.of(),
-                        Account.Hosts.imap(host(gate.port())),
-                        Account.Settings.USUAL,
-                        DovecotHost.PASSWORD));
+        return cabinet.accounts.add(person.id(), Office.draft("HM", host(gate.port())));
     }
 
     private MailHost host(int port) {

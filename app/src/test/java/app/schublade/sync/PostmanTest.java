@@ -2,7 +2,6 @@ package app.schublade.sync;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.core.place.Tone;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.RemoteFolder;
@@ -47,17 +46,7 @@ class PostmanTest {
                 imap.delete("Sent");
             }
             long person = office.person().id();
-            Account account = cabinet.accounts.add(
-                    person,
-                    new Account.Draft(
-                            "PM",
-                            "Office",
-                            Tone.PETROL,
-                            user + "@quay.example",
-                            List.of(),
-                            Account.Hosts.imap(host),
-                            Account.Settings.USUAL,
-                            DovecotHost.PASSWORD));
+            Account account = cabinet.accounts.add(person, Office.draft("PM", host));
             handedIn(person, account);
             Await.until(
                     "it is put into Sent",

@@ -128,18 +128,7 @@ class RealServersTest {
             this.user = user;
             other = connect();
             other.append("INBOX", letter("before@quay.example", "Before", 10), LONG_AGO);
-            account = office.bean(AccountAdder.class)
-                    .add(
-                            person.id(),
-                            new Account.Draft(
-                                    code,
-                                    "Office",
-                                    Tone.PETROL,
-                                    user + "@quay.example",
-                                    List.of(),
-                                    Account.Hosts.imap(host()),
-                                    Account.Settings.USUAL,
-                                    DovecotHost.PASSWORD));
+            account = office.bean(AccountAdder.class).add(person.id(), Office.draft(code, host()));
             added.add(account);
             connected();
         }

@@ -9,7 +9,6 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
-import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailHost;
@@ -70,18 +69,7 @@ class ServerScriptTest {
         scripts = office.bean(ScriptStore.class);
         keeper.stop(); // It goes its round when the test says so.
         login = server.user();
-        account = office.bean(AccountAdder.class)
-                .add(
-                        person.id(),
-                        new Account.Draft(
-                                "AB",
-                                "Office",
-                                Tone.PETROL,
-                                login + "@quay.example",
-                                List.of(),
-                                Account.Hosts.imap(host(server.imapPort())),
-                                Account.Settings.USUAL,
-                                DovecotHost.PASSWORD));
+        account = office.bean(AccountAdder.class).add(person.id(), Office.draft("AB", host(server.imapPort())));
         Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
     }
 

@@ -9,6 +9,7 @@ import app.schublade.mail.discovery.Directory;
 import app.schublade.mail.discovery.NetDirectory;
 import app.schublade.mail.discovery.SrvRecord;
 import app.schublade.standin.DemoAccount;
+import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Standin;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
@@ -197,6 +198,19 @@ public final class Office implements AutoCloseable {
                         Credentials.Kind.PASSWORD),
                 Account.Settings.USUAL,
                 DemoAccount.PASSWORD);
+    }
+
+    /** An account on Debian's server, of the user who logs in there. */
+    public static Account.Draft draft(String code, MailHost host) {
+        return new Account.Draft(
+                code,
+                "Office",
+                Tone.PETROL,
+                host.login() + "@quay.example",
+                List.of(),
+                Account.Hosts.imap(host),
+                Account.Settings.USUAL,
+                DovecotHost.PASSWORD);
     }
 
     /** Adds an account and waits until all its mail is here. */

@@ -178,7 +178,7 @@ public class Frame {
             case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
             case CONNECTED -> status.served() ? "Connected" : unserved();
             case AWAY -> triedAgain("Away since ", status);
-            case STUCK -> triedAgain("Nothing comes in since ", status);
+            case STUCK -> triedAgain("Nothing has come in since ", status);
             case LOGIN_REFUSED -> "Wants a password";
             case NEEDS_USER -> "Waits for your decision";
         };

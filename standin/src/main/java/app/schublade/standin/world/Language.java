@@ -6,15 +6,22 @@ import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 
-/** How a language writes what is drawn: days, numbers, money, and the line above a quotation. */
+/** How a language writes what is drawn: days, numbers, money; the line above a quotation, and the one before a name. */
 public enum Language {
-    EN("en-GB", "EEEE d MMMM", "d MMM", "d MMMM yyyy", "Re: ", "On %s %s wrote:"),
-    DE("de-DE", "EEEE, d. MMMM", "d. MMM", "d. MMMM yyyy", "AW: ", "Am %s schrieb %s:"),
-    FR("fr-FR", "EEEE d MMMM", "d MMM", "d MMMM yyyy", "RE: ", "Le %s, %s a écrit :"),
-    ES("es-ES", "EEEE d 'de' MMMM", "d MMM", "d 'de' MMMM 'de' yyyy", "RE: ", "El %s, %s escribió:"),
-    NB("nb-NO", "EEEE d. MMMM", "d. MMM", "d. MMMM yyyy", "SV: ", "Den %s skrev %s:"),
-    EL("el-GR", "EEEE d MMMM", "d MMM", "d MMMM yyyy", "Απ: ", "Στις %s, %s έγραψε:"),
-    JA("ja-JP", "M月d日（E）", "M月d日", "yyyy年M月d日", "Re: ", "%s %s wrote:");
+    EN("en-GB", "EEEE d MMMM", "d MMM", "d MMMM yyyy", "Re: ", "On %s %s wrote:", "Best wishes,"),
+    DE("de-DE", "EEEE, d. MMMM", "d. MMM", "d. MMMM yyyy", "AW: ", "Am %s schrieb %s:", "Mit freundlichen Grüßen"),
+    FR("fr-FR", "EEEE d MMMM", "d MMM", "d MMMM yyyy", "RE: ", "Le %s, %s a écrit :", "Cordialement,"),
+    ES(
+            "es-ES",
+            "EEEE d 'de' MMMM",
+            "d MMM",
+            "d 'de' MMMM 'de' yyyy",
+            "RE: ",
+            "El %s, %s escribió:",
+            "Un cordial saludo,"),
+    NB("nb-NO", "EEEE d. MMMM", "d. MMM", "d. MMMM yyyy", "SV: ", "Den %s skrev %s:", "Vennlig hilsen"),
+    EL("el-GR", "EEEE d MMMM", "d MMM", "d MMMM yyyy", "Απ: ", "Στις %s, %s έγραψε:", "Με εκτίμηση,"),
+    JA("ja-JP", "M月d日（E）", "M月d日", "yyyy年M月d日", "Re: ", "%s %s wrote:", "敬具");
 
     private final Locale locale;
     private final DateTimeFormatter day;
@@ -22,18 +29,32 @@ public enum Language {
     private final DateTimeFormatter dayOfYear;
     private final String answer;
     private final String attribution;
+    private final String closing;
 
-    Language(String tag, String day, String shortDay, String dayOfYear, String answer, String attribution) {
+    Language(
+            String tag,
+            String day,
+            String shortDay,
+            String dayOfYear,
+            String answer,
+            String attribution,
+            String closing) {
         this.locale = Locale.forLanguageTag(tag);
         this.day = DateTimeFormatter.ofPattern(day, locale);
         this.shortDay = DateTimeFormatter.ofPattern(shortDay, locale);
         this.dayOfYear = DateTimeFormatter.ofPattern(dayOfYear, locale);
         this.answer = answer;
         this.attribution = attribution;
+        this.closing = closing;
     }
 
     static Language of(String code) {
         return valueOf(code.toUpperCase(Locale.ROOT));
+    }
+
+    /** The line before the name of somebody who usually writes in another language. */
+    String closing() {
+        return closing;
     }
 
     Locale locale() {

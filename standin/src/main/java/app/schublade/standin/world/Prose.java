@@ -18,6 +18,10 @@ final class Prose {
     /** Text and sign-off. */
     static String written(Letter letter) {
         String signOff = letter.from().signOff();
+        int line = signOff.indexOf('\n');
+        if (letter.language() != letter.from().language() && line > 0) {
+            signOff = letter.language().closing() + signOff.substring(line);
+        }
         return letter.text() + (signOff.isEmpty() ? "" : "\n\n" + signOff);
     }
 
