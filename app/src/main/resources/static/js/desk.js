@@ -35,6 +35,12 @@ document.addEventListener('alpine:init', () => {
       on(document, 'keydown', (event) => { this.pressed = event.timeStamp; }, true);
       on(document, 'pointerdown', () => { this.pressed = 0; }, true);
       on(this.$root, 'click', (event) => this.click(event));
+      on(this.$root, 'dblclick', (event) => { if (event.target.closest('.row') && !event.target.closest('.fold')) this.openInFull(); });
+      on(window, 'popstate', (event) => {
+        if (!this.$root.classList.contains('full')) return;
+        event.stopImmediatePropagation(); // The page is the same; only the message in full is left.
+        this.closeFull();
+      }, true);
       on(document, 'click', (event) => this.clickOnDeed(event));
       on(document, 'keydown', (event) => this.key(event));
       on(document, 'mail-changed', async (event) => {
@@ -45,6 +51,7 @@ document.addEventListener('alpine:init', () => {
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
       on(document, 'open-row', (event) => this.pick(event.detail, {}));
+      on(document, 'ask-for', (event) => this.choose(event.detail));
       on(document, 'picked-folder', (event) => this.act('file', event.detail));
       on(document, 'picked-copy', (event) => this.act('copy', event.detail));
       on(document, 'picked-carry', (event) => this.act('carry', event.detail));
@@ -116,7 +123,7 @@ document.addEventListener('alpine:init', () => {
         schublade.tell('Select a message first: with the arrow keys, or a click.');
         return;
       }
-      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: this.list.sharedLabels().join(' ') } }));
+      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: kind === 'label' ? this.list.sharedLabels().join(' ') : this.list.current } }));
     },
 
     key(event) {
@@ -132,6 +139,15 @@ document.addEventListener('alpine:init', () => {
       if (['ArrowRight', 'ArrowLeft'].includes(event.key) && !event.ctrlKey && !event.metaKey) {
         const row = this.list.row(this.list.current);
         if (row) this.list.toggleFold(row, event.key === 'ArrowRight');
+        return;
+      }
+      if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey && !event.shiftKey && this.list.current && !event.target.closest('.sheet :is(a, button, summary)')) {
+        event.preventDefault();
+        this.openInFull();
+        return;
+      }
+      if (event.key === 'Escape' && this.$root.classList.contains('full')) {
+        history.back();
         return;
       }
       if (event.key === ' ' && !event.ctrlKey && !event.metaKey) {
@@ -183,15 +199,19 @@ document.addEventListener('alpine:init', () => {
       }
       if (!wanted()) return;
       if (pressed) measure(pressed);
-      const address = new URL(location.href);
-      address.searchParams.set('open', id);
-      history.replaceState(history.state, '', address);
+      this.showInAddress(id);
       this.glanceAt(id);
       if (before) {
         await before;
         schublade.ask('/message/' + id, { into: 'slots', still: wanted });
       }
       this.fetchNext();
+    },
+
+    showInAddress(id) {
+      const address = new URL(location.href);
+      address.searchParams.set('open', id);
+      history.replaceState(history.state, '', address);
     },
 
     /** The message that is likely to be read next, so that it is there when its key is pressed. */
@@ -217,7 +237,28 @@ document.addEventListener('alpine:init', () => {
       this.list.box.focus({ preventScroll: true });
     },
 
+    /** The message alone, in the place of the list; Back or Escape shows the list again, where it was. */
+    openInFull() {
+      if (this.$root.classList.contains('full')) return;
+      this.scrolled = this.list.scroll.scrollTop;
+      this.$root.classList.add('full');
+      history.pushState({ schublade: 'full' }, '', location.href);
+      document.getElementById('sheet').focus({ preventScroll: true });
+    },
+
+    closeFull() {
+      this.$root.classList.remove('full');
+      if (this.list.current) this.showInAddress(this.list.current);
+      this.list.scroll.scrollTop = this.scrolled;
+      this.list.row(this.list.current)?.scrollIntoView({ block: 'nearest' });
+      this.list.box.focus({ preventScroll: true });
+    },
+
     closeSheet() {
+      if (this.$root.classList.contains('full')) {
+        history.back();
+        return;
+      }
       this.$root.classList.remove('reading');
       this.list.box.focus({ preventScroll: true });
     },

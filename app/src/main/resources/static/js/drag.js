@@ -1,5 +1,6 @@
 /*
- * Messages dragged onto a drawer of the cabinet are filed there; onto a label or a tray, they get that. Folders and labels
+ * Messages dragged onto a drawer of the cabinet are filed there; onto a label or a tray, they get that; onto the tickler, it is asked
+ * until when. Folders and labels
  * are dragged among each other: onto another, into it; onto its edge, beside it.
  */
 (() => {
@@ -67,7 +68,7 @@
 
   const aim = (element, y) => {
     if (dragged.kind === 'messages') {
-      light(element?.closest?.('[data-folder], [data-label], [data-tray]') ?? null);
+      light(element?.closest?.('[data-folder]:not([data-takes=false]), [data-label], [data-tray], [data-tickler]') ?? null);
       return;
     }
     const place = element?.closest?.(dragged.kind === 'folder' ? '[data-own]' : '[data-label]') ?? null;
@@ -91,7 +92,9 @@
 
   const drop = () => {
     const { folder, label, tray } = target.dataset;
-    if (dragged.kind === 'messages') {
+    if ('tickler' in target.dataset) {
+      document.dispatchEvent(new CustomEvent('ask-for', { detail: 'tickler' })); // Until when is asked.
+    } else if (dragged.kind === 'messages') {
       const [kind, place] = folder ? ['folder', folder] : label ? ['label', label] : ['tray', tray];
       document.dispatchEvent(new CustomEvent('picked-' + kind, { detail: { place } }));
     } else {

@@ -73,6 +73,8 @@
       show(menu(), at.left, at.bottom + 2);
     }
     if (event.target.closest('#place-menu [data-posts]')) menu().hidePopover();
+    const presses = event.target.closest('[data-presses]');
+    if (presses) document.querySelector(`[data-key="${presses.dataset.presses}"]`)?.click();
     const asks = event.target.closest('[data-asks=place]');
     if (asks) document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind: 'place' } }));
   });

@@ -46,10 +46,23 @@ document.addEventListener('alpine:init', () => {
 
     click(event) { this.choose(event.target.closest('[role=option]')); },
 
+    /** A label is on or off now; the next one can be chosen at once, by other letters or as it stands. */
+    turn(option) {
+      const { place, on } = option.dataset;
+      const now = new Set(this.$refs.on.value.split(' ').filter(Boolean));
+      if (on === 'true') now.add(place);
+      else now.delete(place);
+      this.$refs.on.value = [...now].join(' ');
+      this.$refs.letters.select();
+      this.$refs.letters.focus();
+      htmx.trigger(this.$refs.letters, 'pick');
+    },
+
     choose(option) {
       if (!option) return;
-      this.$root.close();
       const { ...chosen } = option.dataset;
+      if (this.$root.dataset.kind === 'label' && chosen.place) this.turn(option);
+      else this.$root.close();
       document.dispatchEvent(new CustomEvent('picked-' + this.$root.dataset.kind, { detail: chosen }));
     },
   }));

@@ -1,6 +1,7 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
+import app.schublade.core.message.Amount;
 import java.util.EnumMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -119,7 +120,7 @@ final class ExistingPlaces {
                 .optional()
                 .map(path -> " " + path.replace("/", " / "))
                 .orElse("");
-        String many = messages == 1 ? "1 message" : "%,d messages".formatted(messages);
+        String many = Amount.messages(messages);
         return kind == Kind.FOLDER
                 ? "The folder%s is gone; %s %s where %s."
                         .formatted(name, many, messages == 1 ? "stays" : "stay", messages == 1 ? "it is" : "they are")

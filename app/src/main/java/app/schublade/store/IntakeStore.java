@@ -1,7 +1,6 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -9,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -143,28 +143,24 @@ public class IntakeStore {
                 .single();
     }
 
-    /** Takes out messages that their server no longer has anywhere. Returns the folders that they lay in. */
+    /**
+     * Takes out messages that their server no longer has anywhere, or never had; with those of their copies that no server has
+     * made yet, and the copies of these. Returns the folders that they lay in.
+     */
     @Transactional
-    public Set<Long> remove(Account account, Collection<Long> messages) {
-        if (messages.isEmpty()) {
-            return Set.of();
+    public Set<Long> remove(long userId, Collection<Long> messages) {
+        Set<Long> all = new TreeSet<>(messages);
+        Map<Long, FilingStore.Moving> locked = filing.lock(userId, all);
+        // Of what is locked nobody makes another copy. What is found may come before what is locked: then it is tried
+        // again.
+        while (all.addAll(orders.uncopied(all))) {
+            locked = filing.lock(userId, all);
         }
-        Map<Long, List<Long>> copies = orders.uncopied(messages);
-        List<Long> all = new ArrayList<>(messages);
-        copies.values().forEach(all::addAll);
-        filing.lock(account.userId(), all); // All of them in their order, and not account by account.
-        copies.forEach((other, some) -> remove(account.userId(), other, some));
-        return remove(account.userId(), account.id(), messages);
-    }
-
-    /** Takes messages of one account out. Returns the folders that they lay in. */
-    @Transactional
-    public Set<Long> remove(long userId, long accountId, Collection<Long> messages) {
-        List<FilingStore.Moving> gone = filing.lock(userId, messages).values().stream()
-                .filter(moving -> moving.accountId() == accountId)
-                .toList();
-        writer.remove(gone);
-        events.publishEvent(new MailChanged(userId, Set.of()));
+        List<FilingStore.Moving> gone = List.copyOf(locked.values());
+        if (!gone.isEmpty()) {
+            writer.remove(gone);
+            events.publishEvent(new MailChanged(userId, Set.of()));
+        }
         return gone.stream().map(moving -> moving.state().folder()).collect(Collectors.toSet());
     }
 

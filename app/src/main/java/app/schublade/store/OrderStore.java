@@ -5,7 +5,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -175,27 +174,33 @@ public class OrderStore {
         return moves;
     }
 
-    /** Copies that the server has refused to make, by the account that they were to be in. */
-    public Map<Long, List<Long>> refusedCopies(long userId, long accountId) {
-        return byAccount(jdbc.sql("""
-                        select m.account_id, m.id from server_order o join account a on a.id = o.account_id
+    /** Copies that the server has refused to make. */
+    public Set<Long> refusedCopies(long userId, long accountId) {
+        return Set.copyOf(
+                jdbc.sql("""
+                        select m.id from server_order o join account a on a.id = o.account_id
                         join message m on m.id = case when o.kind = 'BRING' then o.message_id else o.other_id end
                         where a.user_id = ? and a.id = ? and o.trouble is not null and o.kind in ('COPY', 'FETCH', 'BRING')
-                        """).params(userId, accountId));
+                        """).params(userId, accountId).query(Long.class).list());
     }
 
-    /** Copies that no server has made and none can any more, because the original is gone; by account. */
-    Map<Long, List<Long>> uncopied(Collection<Long> originals) {
-        return byAccount(jdbc.sql("""
-                        select m.account_id, m.id from server_order o join message m on m.id = o.other_id
+    /** Copies that no server has made yet, and none can any more once the originals are gone. */
+    Set<Long> uncopied(Collection<Long> originals) {
+        return Set.copyOf(jdbc.sql("""
+                        select m.id from server_order o join message m on m.id = o.other_id
                         where o.message_id = any(?) and o.kind in ('COPY', 'FETCH')
-                        """).param(originals.toArray(Long[]::new)));
+                        """)
+                .param(originals.toArray(Long[]::new))
+                .query(Long.class)
+                .list());
     }
 
-    private static Map<Long, List<Long>> byAccount(JdbcClient.StatementSpec copies) {
-        return copies.query((row, number) -> Map.entry(row.getLong(1), row.getLong(2))).list().stream()
-                .collect(Collectors.groupingBy(
-                        Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList())));
+    /** Copies in other accounts for which an account's server has still to give the whole of the originals. */
+    public Set<Long> toFetch(long accountId) {
+        return Set.copyOf(jdbc.sql("""
+                        select m.id from server_order o join message m on m.id = o.other_id
+                        where o.account_id = ? and o.kind = 'FETCH'
+                        """).param(accountId).query(Long.class).list());
     }
 
     /** How many orders of an act servers have not carried out yet, and how many they refused. */

@@ -283,6 +283,15 @@ public class PlaceStore {
                 .list();
     }
 
+    /** Ids of the folders that the user filed into by hand of late, the last one first. */
+    public List<Long> filedIntoLast(long userId, int most) {
+        return jdbc.sql("""
+                        select r.folder_after from filing_record r where r.folder_after <> r.folder_before and r.batch_id in (
+                            select id from batch where user_id = ? and cause = 'HAND' order by id desc limit 100)
+                        group by r.folder_after order by max(r.id) desc limit ?
+                        """).params(userId, most).query(Long.class).list();
+    }
+
     private static Places.Folder folder(ResultSet row, int number) throws SQLException {
         String use = row.getString("use");
         return new Places.Folder(

@@ -10,6 +10,8 @@ import app.schublade.mail.discovery.Probe;
 import app.schublade.mail.discovery.Service;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.IntakeStore;
+import app.schublade.store.OrderStore;
 import java.time.Duration;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -23,9 +25,19 @@ public class AccountAdder {
     private final AccountStore accounts;
     private final Synchroniser synchroniser;
     private final Keyring keyring;
+    private final IntakeStore intake;
+    private final OrderStore orders;
     private final Discovery discovery;
 
-    AccountAdder(AccountStore accounts, Synchroniser synchroniser, Keyring keyring, Directory directory) {
+    AccountAdder(
+            AccountStore accounts,
+            Synchroniser synchroniser,
+            Keyring keyring,
+            IntakeStore intake,
+            OrderStore orders,
+            Directory directory) {
+        this.intake = intake;
+        this.orders = orders;
         this.keyring = keyring;
         this.accounts = accounts;
         this.synchroniser = synchroniser;
@@ -123,6 +135,7 @@ public class AccountAdder {
     /** Takes an account out with all that is kept of it here; its server keeps its mail. */
     public void remove(Account account) {
         synchroniser.forget(account.id());
+        intake.remove(account.userId(), orders.toFetch(account.id()));
         accounts.remove(account.userId(), account.id());
     }
 }

@@ -213,8 +213,10 @@ final class AccountWorker {
             FolderLook look = new FolderLook(account, tools, imap, pace);
             OrderRunner orders = new OrderRunner(account, tools, imap);
             FolderOrders folders = new FolderOrders(account, tools, imap);
-            folders.rename();
-            orders.run(); // First, so that a copy made by a move that was cut off is not taken for another message.
+            do { // First, so that a copy made by a move that was cut off is not taken for another message.
+                folders.rename();
+                orders.run();
+            } while (orders.waitForNames());
             folders.run();
             boolean clear = look.everything(() -> {
                 endIfStopped();

@@ -1,5 +1,6 @@
 package app.schublade.sync;
 
+import app.schublade.core.message.Amount;
 import app.schublade.mail.FolderStatus;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
@@ -94,7 +95,7 @@ final class FolderLook {
         if (complete) {
             straysBefore.retainAll(missing);
             // A folder that is gone from the server goes from here with its last message.
-            tools.intake().remove(account, straysBefore).forEach(tools.mailboxes()::tidy);
+            tools.intake().remove(account.userId(), straysBefore).forEach(tools.mailboxes()::tidy);
         }
         return !complete || missing.size() == straysBefore.size();
     }
@@ -178,7 +179,7 @@ final class FolderLook {
         }
         if (missing > BATCH) {
             running.tell();
-            tools.progress().tell(account, "Imported %,d messages.".formatted(running.done));
+            tools.progress().tell(account, "Imported %s.".formatted(Amount.messages(running.done)));
             tools.progress().connected(account);
         }
     }

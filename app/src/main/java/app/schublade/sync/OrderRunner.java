@@ -1,6 +1,7 @@
 package app.schublade.sync;
 
 import app.schublade.core.format.Identity;
+import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Fetched;
@@ -51,7 +52,7 @@ final class OrderRunner {
      * @return false if the server has renumbered a folder, so that its messages must be looked at first
      */
     boolean run() throws MailException {
-        for (List<Order> orders = next(); !orders.isEmpty() && !isRenaming(); orders = next()) {
+        for (List<Order> orders = next(); !orders.isEmpty() && !waitForNames(); orders = next()) {
             if (!carryOut(together(orders))) {
                 return false;
             }
@@ -59,7 +60,8 @@ final class OrderRunner {
         return true;
     }
 
-    private boolean isRenaming() {
+    /** Whether folders are to be renamed first. */
+    boolean waitForNames() {
         return !tools.mailboxes().toRename(account.id()).isEmpty();
     }
 
@@ -118,7 +120,7 @@ final class OrderRunner {
             }
             List<Long> ids = ids(group);
             tools.orders().refused(ids, e.getMessage());
-            tools.progress().tell(account, "Refused for %,d messages: %s".formatted(ids.size(), e.getMessage()));
+            tools.progress().tell(account, "Refused for %s: %s".formatted(Amount.messages(ids.size()), e.getMessage()));
             return true;
         }
     }

@@ -6,8 +6,8 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.IntakeStore;
 import app.schublade.store.OrderStore;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -38,9 +38,9 @@ public class RefusedOrders {
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         orders.refusedMoves(account.userId(), account.id())
                 .forEach((message, folder) -> changes.put(message, state -> state.in(folder)));
-        Map<Long, List<Long>> copies = orders.refusedCopies(account.userId(), account.id());
+        Set<Long> copies = orders.refusedCopies(account.userId(), account.id());
         int given = orders.giveUp(account.userId(), account.id());
-        copies.forEach((other, messages) -> intake.remove(account.userId(), other, messages));
+        intake.remove(account.userId(), copies);
         filing.accept(account.userId(), changes);
         return given;
     }

@@ -98,7 +98,7 @@ class IntakeStoreTest {
         long two = cabinet.arrives(account, Letter.from("a@b.example", "Two"));
         cabinet.filing.act(user, Cause.HAND, "Flag", List.of(one), state -> state.flagged(true));
 
-        cabinet.intake.remove(account, Set.of(one));
+        cabinet.intake.remove(account.userId(), Set.of(one));
 
         assertThat(cabinet.messages.row(user, one)).isEmpty();
         assertThat(cabinet.messages.row(user, two)).isPresent();

@@ -41,12 +41,14 @@ class TwoThingsAtOnceTest {
     private final FolderStore folders;
     private final LabelStore labels;
     private final CategoryStore categories;
+    private final Copier copier;
 
     TwoThingsAtOnceTest(Cabinet cabinet) {
         this.cabinet = cabinet;
         folders = cabinet.bean(FolderStore.class);
         labels = cabinet.bean(LabelStore.class);
         categories = cabinet.bean(CategoryStore.class);
+        copier = cabinet.bean(Copier.class);
     }
 
     /** One user with two accounts and some mail, and all that can happen to it. */
@@ -118,7 +120,7 @@ class TwoThingsAtOnceTest {
 
         /** One thing that a user, a rule or a server does. */
         void doSomething(Random random, boolean forGood) {
-            switch (random.nextInt(forGood ? 12 : 8)) {
+            switch (random.nextInt(forGood ? 14 : 8)) {
                 case 0, 1, 2, 3 -> cabinet.filing.act(user, Cause.HAND, "act", some(random), change(random));
                 case 4 -> cabinet.filing.undoLatest(user);
                 case 5 -> folders.portrait(user, folder(path(random))).ifPresent(one -> folders.delete(user, one));
@@ -127,7 +129,8 @@ class TwoThingsAtOnceTest {
                 case 8 ->
                     tell(() -> folders.portrait(user, folder(path(random)))
                             .ifPresent(one -> folders.rename(user, one, FolderPath.parse(path(random)))));
-                case 9 -> cabinet.intake.remove(first, some(random));
+                case 9 -> cabinet.intake.remove(user, some(random));
+                case 12, 13 -> tell(() -> copier.copyInto(user, "copy", some(random), folder("E"), 0));
                 case 10 -> {
                     long label = one(
                             random,
@@ -183,6 +186,17 @@ class TwoThingsAtOnceTest {
                     .as("messages in folders that nobody sees")
                     .isZero();
         }
+
+        /** Every message lies on a server, or will. */
+        void isOnServers() {
+            assertThat(cabinet.jdbc.sql("""
+                                    select count(*) from message m where m.user_id = ?
+                                    and not exists (select from server_copy c where c.message_id = m.id)
+                                    and not exists (select from server_order o where o.other_id = m.id and o.kind = 'COPY')
+                                    """).param(user).query(Integer.class).single())
+                    .as("copies that no server will ever make")
+                    .isZero();
+        }
     }
 
     @ParameterizedTest
@@ -208,6 +222,7 @@ class TwoThingsAtOnceTest {
         assertThat(threads.awaitTermination(60, TimeUnit.SECONDS)).isTrue();
         assertThat(failures).isEmpty();
         world.isTrue();
+        world.isOnServers();
     }
 
     /** Where nothing is deleted for good, taking everything back leads to the beginning. */
@@ -281,6 +296,55 @@ class TwoThingsAtOnceTest {
         }
         takeBackEverything(world);
         world.isTrue();
+    }
+
+    @Test
+    void withAnOriginalGoTheCopiesOfItsCopiesThatNoServerHasMade() {
+        World world = new World(3);
+        long original = world.states().keySet().iterator().next();
+        long copy = copy(world, original);
+        long copyOfCopy = copy(world, copy);
+        cabinet.intake.remove(world.user, List.of(original));
+        assertThat(world.states())
+                .doesNotContainKeys(original, copy, copyOfCopy)
+                .hasSize(2);
+        world.isOnServers();
+    }
+
+    /** Made while the original's going waits for it: nobody would ever make it. */
+    @Test
+    void whatIsCopiedWhileItGoesIsNotLeftBehind() throws Exception {
+        World world = new World(3);
+        long original = world.states().keySet().iterator().next();
+        CountDownLatch removing = new CountDownLatch(1);
+        ExecutorService other = Executors.newSingleThreadExecutor();
+        Future<?> removed = cabinet.bean(Transactions.class).in(() -> {
+            copy(world, original);
+            Future<?> waiting = other.submit(() -> {
+                removing.countDown();
+                cabinet.intake.remove(world.user, List.of(original));
+            });
+            Await.until("it waits", () -> removing.getCount() == 0 && isSomebodyWaiting());
+            return waiting;
+        });
+        removed.get(20, TimeUnit.SECONDS);
+        other.shutdown();
+        assertThat(world.states()).hasSize(2);
+        world.isOnServers();
+    }
+
+    private boolean isSomebodyWaiting() {
+        return cabinet.jdbc
+                .sql(
+                        "select exists (select from pg_stat_activity where wait_event_type = 'Lock' and datname = current_database())")
+                .query(Boolean.class)
+                .single();
+    }
+
+    private long copy(World world, long message) {
+        return copier.copyInto(world.user, "Copied", List.of(message), world.folder("E"), 0)
+                .changed()
+                .get(0);
     }
 
     @Test

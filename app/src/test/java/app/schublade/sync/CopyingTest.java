@@ -271,7 +271,7 @@ class CopyingTest {
         long loans = places.folder(person.id(), FolderPath.parse("Loans")).id();
         hosts.setOffline("MU", true);
         copier.copyInto(person.id(), "Copied", List.of(original), loans, 0);
-        cabinet.intake.remove(museum, List.of(original));
+        cabinet.intake.remove(person.id(), List.of(original));
         assertThat(inFolder(loans)).isEmpty();
         assertThat(cabinet.countersAreTrue()).isTrue();
     }

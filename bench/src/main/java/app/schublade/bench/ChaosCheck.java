@@ -123,6 +123,9 @@ final class ChaosCheck {
                 .filter(entry -> entry.getValue() > 1 + actors.copied.getOrDefault(entry.getKey(), 0))
                 .map(Map.Entry::getKey)
                 .toList();
+        doubled = doubled.stream()
+                .flatMap(id -> rows(id).stream().map(row -> id + ": " + row))
+                .toList();
         boolean clean = tell("every message that was delivered and not deleted is on the server", wanted.size(), lost);
         clean &= tell("none is there oftener than the user copied it", copies.size(), doubled);
         clean &=
@@ -212,11 +215,19 @@ final class ChaosCheck {
     }
 
     private List<String> orders() {
-        return list("select kind || ' of message ' || message_id || coalesce(': ' || trouble, '') from server_order");
+        return list("""
+                select o.kind || ' of message ' || o.message_id || case when o.begun then ', begun' else '' end
+                    || coalesce(', lies in ' || b.server_name || ' as ' || c.uid, ', nowhere') || coalesce(': ' || o.trouble, '')
+                from server_order o left join server_copy c on c.message_id = o.message_id
+                left join mailbox b on b.id = c.mailbox_id
+                """);
     }
 
     private List<String> strays() {
-        return list("select 'message ' || message_id from server_copy where mailbox_id is null");
+        return list("""
+                select 'message ' || m.id from message m left join server_copy c on c.message_id = m.id
+                where c.mailbox_id is null
+                """);
     }
 
     private int folders() {

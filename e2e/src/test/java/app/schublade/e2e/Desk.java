@@ -108,7 +108,7 @@ final class Desk {
         page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("A few letters"))
                 .fill(letters);
         assertThat(page.locator("#label-choices li[aria-selected=true]")).containsText(letters);
-        return press("Enter");
+        return press("Enter", "Escape");
     }
 
     /** A folder of the user's own in the cabinet. */

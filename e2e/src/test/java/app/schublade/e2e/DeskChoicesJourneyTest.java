@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -18,6 +19,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
+import com.microsoft.playwright.options.MouseButton;
 import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.AfterAll;
@@ -117,6 +119,91 @@ class DeskChoicesJourneyTest {
         assertThat(page.locator("#copy-choices li[aria-selected=true]")).containsText("Loans");
         desk.press("Enter").says("Copied into Loans").unread("Loans", 1).lists("Letter 1");
         desk.press("z").says("Taken back: Copied into Loans").unread("Loans", 0);
+    }
+
+    @Test
+    void aMessageIsReadInFullAndBackShowsTheListWhereItWas() {
+        Desk desk = deskWith(40).press("ArrowDown", "End").showsMessage("Letter 40");
+        double scrolled = ((Number) page.evaluate("document.querySelector('.scroll').scrollTop")).doubleValue();
+        org.assertj.core.api.Assertions.assertThat(scrolled).isPositive();
+        desk.press("Enter");
+        assertThat(page.locator(".list")).isHidden();
+        desk.press("ArrowUp").showsMessage("Letter 39");
+        page.goBack();
+        assertThat(page.locator(".list")).isVisible();
+        assertThat(page.locator(".row.current")).containsText("Letter 39");
+        assertThat(page.locator(".row.current")).isInViewport();
+        page.locator(".row.current").dblclick();
+        assertThat(page.locator(".list")).isHidden();
+        desk.press("Escape");
+        assertThat(page.locator(".list")).isVisible();
+        assertThat(page.locator("#rows")).isFocused();
+    }
+
+    @Test
+    void severalLabelsArePutOnInOneGoAndLeaveRoomForTheSubject() {
+        for (String label : List.of("Alpha", "Beta", "Gamma")) {
+            cabinet.places.label(person.id(), FolderPath.parse(label));
+        }
+        Desk desk = deskWith(1).press("ArrowDown").showsMessage("Letter 1").press("l");
+        Locator chosen = page.locator("#label-choices li[aria-selected=true]");
+        for (String label : List.of("Alpha", "Beta", "Gamma")) {
+            desk.type(label.substring(0, 2));
+            assertThat(chosen).hasText(label);
+            desk.press("Enter");
+            assertThat(chosen).containsText("take off");
+        }
+        desk.press("Escape");
+        assertThat(page.locator(".row .chip")).hasText(new String[] {"Alpha", "+2"});
+        assertThat(page.locator(".row .more-labels")).hasAttribute("title", "Beta, Gamma");
+    }
+
+    @Test
+    void foldersOfLateComeFirstWhereNothingIsTyped() {
+        cabinet.folder(person.id(), "Alpha");
+        cabinet.folder(person.id(), "Omega");
+        Desk desk = deskWith(2).press("ArrowDown").showsMessage("Letter 1").fileInto("Omega");
+        desk.says("Filed into Omega").showsMessage("Letter 2").press("f");
+        assertThat(page.locator("#folder-choices li").first()).hasText("Omega");
+    }
+
+    @Test
+    void aPlaceThatIsSeldomUsedIsHiddenAndComesBack() {
+        deskWith(1);
+        Locator junk = page.locator("#cabinet").getByText("Junk");
+        junk.click(new Locator.ClickOptions().setButton(MouseButton.RIGHT));
+        page.locator("#place-menu").getByText("Hide it").click();
+        assertThat(junk).isHidden();
+        page.locator("#cabinet").getByText("more").click();
+        assertThat(junk).isVisible();
+        page.locator("#cabinet").getByText("less").click();
+        assertThat(junk).isHidden();
+    }
+
+    @Test
+    void theCabinetIsAsWideAsItIsDragged() {
+        deskWith(1);
+        double before = page.locator(".cab").boundingBox().width;
+        BoundingBox edge = page.locator("[data-splits=cabinet]").boundingBox();
+        page.mouse().move(edge.x + 4, edge.y + 200);
+        page.mouse().down();
+        page.mouse().move(edge.x + 84, edge.y + 200);
+        page.mouse().up();
+        page.reload();
+        org.assertj.core.api.Assertions.assertThat(page.locator(".cab").boundingBox().width)
+                .isBetween(before + 70, before + 90);
+        page.locator("[data-splits=cabinet]").dblclick();
+        org.assertj.core.api.Assertions.assertThat(page.locator(".cab").boundingBox().width)
+                .isEqualTo(before);
+    }
+
+    @Test
+    void aMessageThatIsDraggedOntoTheTicklerIsAskedForItsDay() {
+        Desk desk = deskWith(1);
+        desk.message("Letter 1").dragTo(page.locator("#place-tickler"));
+        page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Tomorrow"))
+                .click();
+        desk.says("In the tickler until").listsNot("Letter 1");
     }
 
     @Test

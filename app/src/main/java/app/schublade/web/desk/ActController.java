@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.problem.InputProblem;
@@ -81,7 +82,7 @@ class ActController {
     String act(@AuthenticationPrincipal Person person, Meant meant, Deeds.Wish wish, Standing standing, Model model) {
         Deeds.Doing doing = deeds.doing(person.id(), wish);
         List<Long> ids = meant(person, meant);
-        String title = ids.size() == 1 ? doing.told() : "%s: %,d messages".formatted(doing.told(), ids.size());
+        String title = ids.size() == 1 ? doing.told() : "%s: %s".formatted(doing.told(), Amount.messages(ids.size()));
         if (ids.size() > LongActs.CHUNK) {
             long batch = unfinished.begin(person.id(), FilingStore.Cause.HAND, title, wish, ids);
             return goOn(person, batch, new Rest<>(title, wish, ids, 0), standing, model);

@@ -4,15 +4,19 @@ import app.schublade.core.place.FolderFinder;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.MessageStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
 import app.schublade.web.frame.Person;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -24,30 +28,54 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class PickController {
     private static final int MOST = 8;
+    private static final int LIKELY = 3;
 
     private final PlaceStore places;
+    private final MessageStore messages;
 
-    PickController(PlaceStore places) {
+    PickController(PlaceStore places, MessageStore messages) {
+        this.messages = messages;
         this.places = places;
     }
 
-    /** @param kind {@code folder} to file into one, {@code copy} to copy into one */
+    /**
+     * @param kind {@code folder} to file into one, {@code copy} to copy into one
+     * @param on the id of the open message; nothing typed yet, its likely folders and those of late come first
+     */
     @GetMapping("/folders/pick")
     String pick(
             @AuthenticationPrincipal Person person,
             @RequestParam(defaultValue = "") String letters,
             @RequestParam(defaultValue = "folder") String kind,
+            @RequestParam(defaultValue = "") String on,
             Model model) {
         model.addAttribute("kind", kind.equals("copy") ? "copy" : "folder");
         List<Places.Folder> all = places.of(person.id(), null).folders().stream()
                 .filter(folder ->
                         folder.use() == null || folder.use() == SpecialUse.INBOX || folder.use() == SpecialUse.ARCHIVE)
                 .toList();
-        model.addAttribute("choices", FolderFinder.find(all, Places.Folder::path, letters, MOST));
+        List<Places.Folder> found = FolderFinder.find(all, Places.Folder::path, letters, MOST);
+        model.addAttribute("choices", letters.isBlank() ? likelyFirst(person, on, all, found) : found);
         model.addAttribute(
                 "unmade",
                 unmade(path -> all.stream().anyMatch(folder -> folder.path().compareTo(path) == 0), letters));
         return "desk/picker :: folders";
+    }
+
+    private List<Places.Folder> likelyFirst(
+            Person person, String message, List<Places.Folder> all, List<Places.Folder> byName) {
+        List<Long> ids = new ArrayList<>();
+        if (message.matches("\\d{1,18}")) {
+            messages.row(person.id(), Long.parseLong(message))
+                    .ifPresent(row -> places.likely(person.id(), row.sender().key(), row.folderId(), LIKELY)
+                            .forEach(folder -> ids.add(folder.id())));
+        }
+        ids.addAll(places.filedIntoLast(person.id(), MOST));
+        Map<Long, Places.Folder> known = all.stream().collect(Collectors.toMap(Places.Folder::id, one -> one));
+        return Stream.concat(ids.stream().map(known::get).filter(Objects::nonNull), byName.stream())
+                .distinct()
+                .limit(MOST)
+                .toList();
     }
 
     /** @param on ids of the labels that the selected messages have, with spaces between them */

@@ -12,6 +12,8 @@ import org.jspecify.annotations.Nullable;
 final class RowWriter {
     private static final String CLIP = "M2 4v6a3 3 0 0 0 6 0V3.5a2 2 0 0 0-4 0V10";
 
+    private static final int MOST_LABELS = 2;
+
     private final Markup out = new Markup();
     private final String opening;
 
@@ -164,7 +166,7 @@ final class RowWriter {
         out.open("span", "s");
         view.categories().forEach(this::category);
         out.open("b").text(view.subject()).close();
-        view.labels().forEach(this::label);
+        labels(view.labels());
         if (view.via() != null) {
             out.open("span", "via").attribute("title", view.row().alias());
             out.text("→ " + view.via()).close();
@@ -179,6 +181,19 @@ final class RowWriter {
     private void category(Places.Category category) {
         out.open("span", "rank " + category.tone().css()).attribute("title", category.name());
         out.text(category.stamp()).close();
+    }
+
+    /** More than two would leave no room for what the message is about. */
+    private void labels(List<Places.Label> labels) {
+        boolean all = labels.size() <= MOST_LABELS;
+        labels.subList(0, all ? labels.size() : MOST_LABELS - 1).forEach(this::label);
+        if (!all) {
+            List<Places.Label> rest = labels.subList(MOST_LABELS - 1, labels.size());
+            String names = rest.stream().map(one -> one.path().shown()).collect(Collectors.joining(", "));
+            out.open("span", "chip more-labels").attribute("title", names);
+            out.text("+" + rest.size()).close();
+            unseen(names);
+        }
     }
 
     private void label(Places.Label label) {

@@ -40,6 +40,7 @@ public class Bundle {
     /** Alpine last: it begins at once with the components that are known by then. */
     private static final List<String> SCRIPTS = List.of(
             "js/frame.js",
+            "js/splitter.js",
             "js/live.js",
             "js/drag.js",
             "js/message-list.js",

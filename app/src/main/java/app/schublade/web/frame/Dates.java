@@ -151,7 +151,9 @@ public class Dates {
         Map<String, LocalDate> days = new LinkedHashMap<>();
         days.put("Today", today);
         days.put("Tomorrow", today.plusDays(1));
-        days.put("This Friday", today.with(TemporalAdjusters.nextOrSame(DayOfWeek.FRIDAY)));
+        LocalDate friday = today.with(TemporalAdjusters.nextOrSame(DayOfWeek.FRIDAY));
+        boolean thisWeek = today.getDayOfWeek().compareTo(DayOfWeek.FRIDAY) <= 0;
+        days.put(thisWeek ? "This Friday" : "Next Friday", friday);
         days.put("Next Monday", today.with(TemporalAdjusters.next(DayOfWeek.MONDAY)));
         days.put("In two weeks", today.plusWeeks(2));
         Set<LocalDate> named = new HashSet<>();

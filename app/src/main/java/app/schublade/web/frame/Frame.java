@@ -73,6 +73,8 @@ public class Frame {
             Map<String, String> keys,
             long personId) {
         private static final int MOST_COLOURS = 500;
+        private static final List<SpecialUse> SPECIALS =
+                List.of(SpecialUse.DRAFTS, SpecialUse.SENT, SpecialUse.ARCHIVE, SpecialUse.JUNK, SpecialUse.TRASH);
 
         /** The style sheet with the colours that are none of the palette's; null if there are none. */
         public @Nullable String colours() {
@@ -100,9 +102,11 @@ public class Frame {
         }
 
         private boolean isShown(Places.Placed place, String address) {
-            return place.unread() > 0
-                    || isHere(address)
-                    || (!habits.unreadOnly() && (habits.hiddenToo() || !place.hidden()));
+            return place.unread() > 0 || isHere(address) || (!habits.unreadOnly() && isInSight(place));
+        }
+
+        private boolean isInSight(Places.Placed place) {
+            return habits.hiddenToo() || !place.hidden();
         }
 
         /** What a drawer's plate says: with what lies in it, if that is out of sight. */
@@ -124,14 +128,18 @@ public class Frame {
             return places.special(SpecialUse.INBOX);
         }
 
-        /** The rest of the special folders, in the order in which the cabinet shows them. */
+        /** Whether the cabinet keeps places out of sight, or would if the user had not asked for all of them. */
+        public boolean hidesSome() {
+            return places.folders().stream().anyMatch(Places.Placed::hidden)
+                    || places.labels().stream().anyMatch(Places.Placed::hidden);
+        }
+
+        /** The rest of the special folders that the cabinet shows, in its order. */
         public List<Places.Folder> specials() {
-            return List.of(
-                    places.special(SpecialUse.DRAFTS),
-                    places.special(SpecialUse.SENT),
-                    places.special(SpecialUse.ARCHIVE),
-                    places.special(SpecialUse.JUNK),
-                    places.special(SpecialUse.TRASH));
+            return SPECIALS.stream()
+                    .map(places::special)
+                    .filter(folder -> folder.unread() > 0 || isHere("/mail/folder/" + folder.id()) || isInSight(folder))
+                    .toList();
         }
 
         /** Accounts whose mail is still being looked for or fetched. */

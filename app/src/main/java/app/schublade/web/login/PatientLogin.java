@@ -1,5 +1,6 @@
 package app.schublade.web.login;
 
+import app.schublade.core.message.Amount;
 import app.schublade.store.LoginStore;
 import app.schublade.store.UserStore;
 import app.schublade.web.frame.Person;
@@ -43,8 +44,8 @@ class PatientLogin implements AuthenticationProvider {
                 : new LoginStore.Try(login, "unknown", null);
         Duration wait = logins.begin(one);
         if (!wait.isZero()) {
-            throw new LockedException("Too many wrong passwords. The next try is possible in %d seconds."
-                    .formatted(wait.toSeconds() + 1));
+            throw new LockedException("Too many wrong passwords. The next try is possible in %s."
+                    .formatted(Amount.of(wait.toSeconds() + 1, "second")));
         }
         Optional<UserStore.User> user = users.byLogin(login);
         // An unknown login takes as long as a wrong password, so that logins cannot be guessed.

@@ -1,6 +1,7 @@
 package app.schublade.web.places;
 
 import app.schublade.core.filing.State;
+import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.SpecialUse;
@@ -102,8 +103,8 @@ class CabinetController {
                 filing.act(person.id(), FilingStore.Cause.HAND, told, folders.messages(person.id(), id, false), change);
         Notice notice = outcome.changed().isEmpty()
                 ? Notice.told("Nothing to do: it is so already.")
-                : Notice.done(
-                        "%s, %,d messages".formatted(told, outcome.changed().size()));
+                : Notice.done("%s, %s"
+                        .formatted(told, Amount.messages(outcome.changed().size())));
         return answers.told(person, standing, notice, model);
     }
 

@@ -1,5 +1,6 @@
 package app.schublade.web.places;
 
+import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FolderStore;
@@ -79,8 +80,10 @@ class FolderController {
         FilingStore.Outcome outcome = folders.merge(person.id(), folder(person, id), folder(person, into));
         String told = outcome.changed().isEmpty()
                 ? "They are one folder now."
-                : "%s: %,d messages."
-                        .formatted(outcome.title(), outcome.changed().size());
+                : "%s: %s."
+                        .formatted(
+                                outcome.title(),
+                                Amount.messages(outcome.changed().size()));
         redirect.addFlashAttribute("notice", outcome.changed().isEmpty() ? Notice.told(told) : Notice.done(told));
         return "redirect:/mail/folder/" + into;
     }
@@ -94,7 +97,7 @@ class FolderController {
                 "notice",
                 folder.messages() == 0
                         ? Notice.told(told + ".")
-                        : Notice.done("%s; %,d messages are in the trash.".formatted(told, folder.messages())));
+                        : Notice.done("%s; %s in the trash now.".formatted(told, Amount.messages(folder.messages()))));
         return "redirect:/mail/inbox";
     }
 }

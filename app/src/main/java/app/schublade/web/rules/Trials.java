@@ -6,6 +6,7 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.TrialRun;
 import app.schublade.core.filing.Verdict;
+import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
@@ -198,7 +199,7 @@ class Trials {
 
     /** Returns how many messages were changed. */
     private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.Watch watch) {
-        String title = "%s: %,d messages".formatted(run, hits.size());
+        String title = "%s: %s".formatted(run, Amount.messages(hits.size()));
         List<Long> all = List.copyOf(hits.keySet());
         if (all.size() <= LongActs.CHUNK) {
             return copier.run(userId, title, hits, 0).changed().size();

@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.message.Amount;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderRef;
@@ -106,10 +107,12 @@ public final class RuleHealth {
                     "It forwards in a circle: to an address of yours, from where rule %d forwards again."
                             .formatted(number);
                 case TOO_BROAD ->
-                    "It took %,d messages in 30 days; as it was made, it would have taken %s."
-                            .formatted(number, expected == 0 ? "hardly any" : "about %,d".formatted(expected));
-                case NEVER -> "It has never acted in the %d months since it was made.".formatted(number);
-                case IDLE -> "It has not acted for %d months.".formatted(number);
+                    "It took %s in 30 days; as it was made, it would have taken %s."
+                            .formatted(
+                                    Amount.messages(number),
+                                    expected == 0 ? "hardly any" : "about %,d".formatted(expected));
+                case NEVER -> "It has never acted in the %s since it was made.".formatted(Amount.of(number, "month"));
+                case IDLE -> "It has not acted for %s.".formatted(Amount.of(number, "month"));
             };
         }
 
