@@ -120,6 +120,17 @@ public class OrderStore {
                 .update();
     }
 
+    /**
+     * The identities of messages that an interrupted order may have copied or moved already: what looks like them on the
+     * server may be theirs, and is not taken for another message before the order is done.
+     */
+    public Set<String> identitiesBegun(long accountId) {
+        return Set.copyOf(jdbc.sql("""
+                        select h.internet_id from server_order o join message_head h on h.message_id = o.message_id
+                        where o.account_id = ? and o.begun and o.trouble is null
+                        """).param(accountId).query(String.class).list());
+    }
+
     /** Their messages are not where they were known to be: the orders wait until they are found. */
     public void hold(Collection<Long> orders) {
         jdbc.sql("update server_order set begun = false where id = any(?)")

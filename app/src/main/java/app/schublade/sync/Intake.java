@@ -70,7 +70,7 @@ final class Intake {
         Set<Long> known = strays.values().stream().map(Sighting::uid).collect(Collectors.toSet());
         List<Long> unknown = uids.stream().filter(uid -> !known.contains(uid)).toList();
         boolean agreed = tools.marks().found(account, mailbox, strays);
-        int taken = read(mailbox, fetcher.wanted(mailbox, unknown), letters -> gather(mailbox, letters));
+        int taken = read(mailbox, fetcher.wanted(mailbox, unknown), letters -> gather(mailbox, notPutByUs(letters)));
         return agreed && taken == unknown.size() ? Taken.WHOLLY : Taken.PARTLY;
     }
 
@@ -128,8 +128,9 @@ final class Intake {
     boolean takeNews(Mailbox inbox, List<Long> uids) throws MailException {
         List<Long> wanted = fetcher.wanted(inbox, uids);
         int taken = read(inbox, wanted, news -> {
-            List<Letter> unknown =
-                    news.stream().filter(one -> !isKnownElsewhere(inbox, one)).toList();
+            List<Letter> unknown = notPutByUs(news).stream()
+                    .filter(one -> !isKnownElsewhere(inbox, one))
+                    .toList();
             store(inbox, unknown, false);
             return unknown.size();
         });
@@ -139,6 +140,16 @@ final class Intake {
     private void store(Mailbox mailbox, List<Letter> letters, boolean afterLook) {
         tools.storing().store(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
         pace.stored();
+    }
+
+    /** Without what an order that was cut off may have put there; the order finds it when its turn comes. */
+    private List<Letter> notPutByUs(List<Letter> letters) {
+        Set<String> begun = tools.orders().identitiesBegun(account.id());
+        return begun.isEmpty()
+                ? letters
+                : letters.stream()
+                        .filter(one -> !begun.contains(one.identity()))
+                        .toList();
     }
 
     private boolean isKnownElsewhere(Mailbox mailbox, Letter one) {

@@ -410,6 +410,42 @@ class RealServersTest {
         }
     }
 
+    /** Its folder cannot be opened for a while, so that the order waits: what it has put there is no other message. */
+    @Test
+    void whatAnOrderThatWaitsHasPutThereIsNotTakenForAnotherMessage() throws Exception {
+        try (Case c = new Case(Kind.PLAIN)) {
+            String loans = c.folder("Loans");
+            c.lookTwice();
+            ListRow row = c.arrived("Before");
+            synchroniser.forget(c.account.id());
+            c.change(row, state -> state.in(folder("Loans")));
+            List<OrderStore.Order> begun = orders.next(c.account.id(), 10);
+            orders.begun(begun.stream().map(OrderStore.Order::id).toList());
+            c.other.open("INBOX");
+            c.other.copy(List.of(begun.get(0).uid()), loans);
+            Cabinet cabinet = Cabinet.of(office);
+            cabinet.jdbc
+                    .sql(
+                            "insert into put_aside (mailbox_id, name, reason, next_at) values (?, '', 'No', now() + interval '1 hour')")
+                    .param(begun.get(0).mailboxId())
+                    .update();
+            synchroniser.serve(c.account);
+            c.lookTwice();
+            assertThat(c.all("Before")).hasSize(1);
+            cabinet.jdbc
+                    .sql("delete from put_aside where mailbox_id = ?")
+                    .param(begun.get(0).mailboxId())
+                    .update();
+            synchroniser.serve(c.account);
+            c.allOrdersAreDone();
+            c.lookTwice();
+            assertThat(c.all("Before")).hasSize(1);
+            assertThat(c.onServer(loans)).hasSize(1);
+            assertThat(c.onServer("INBOX"))
+                    .noneMatch(one -> one.uid() == begun.get(0).uid());
+        }
+    }
+
     /** Without MOVE a copy is made first; what was cut off after that must not be copied again. */
     @Test
     void aMoveThatWasCutBetweenCopyAndRemovalIsFinished() throws Exception {
