@@ -51,6 +51,7 @@ document.addEventListener('alpine:init', () => {
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
       on(document, 'open-row', (event) => this.pick(event.detail, {}));
+      on(document, 'list-counted', () => this.selectionChanged());
       on(document, 'ask-for', (event) => this.choose(event.detail));
       on(document, 'picked-folder', (event) => this.act('file', event.detail));
       on(document, 'picked-copy', (event) => this.act('copy', event.detail));

@@ -100,7 +100,10 @@
     }
 
     /** Counts what each filter would leave. */
-    count() { return schublade.ask(this.address, { into: 'pills', still: () => Boolean(this.box) }); }
+    /** How many there are, all in all and with each filter. */
+    async count() {
+      if (await schublade.ask(this.address, { into: 'pills', still: () => Boolean(this.box) })) document.dispatchEvent(new Event('list-counted'));
+    }
 
     /** Writes the selection into the page. */
     show() {

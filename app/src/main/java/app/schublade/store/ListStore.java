@@ -154,6 +154,20 @@ public class ListStore {
                 .list();
     }
 
+    /** Those of these messages that lie in other folders than these. */
+    public List<Long> outside(long userId, List<Long> messages, Set<SpecialUse> folders) {
+        return jdbc.sql("""
+                        select m.id from message m join folder f on f.id = m.folder_id
+                        where m.user_id = ? and m.id = any(?) and coalesce(f.use, '') <> all(?) order by m.id desc
+                        """)
+                .params(
+                        userId,
+                        messages.toArray(Long[]::new),
+                        folders.stream().map(Enum::name).toArray(String[]::new))
+                .query(Long.class)
+                .list();
+    }
+
     /** Those of a list that belong to the conversations of these messages; the messages themselves among them. */
     @Transactional(readOnly = true)
     public List<Long> withConversations(long userId, ListQuery query, List<Long> messages) {

@@ -55,7 +55,7 @@ class DeskPagesTest {
         assertThat(row.hasClass("new")).isTrue();
         assertThat(page.select("#place-inbox .plate").text()).isEqualTo("1");
         assertThat(page.select("#chip-MU b").text()).isEqualTo("1");
-        assertThat(page.select(".bar small").text()).isEqualTo("1 unread of 1");
+        assertThat(page.select(".bar small").text()).isEqualTo("1 unread");
         assertThat(page.title()).isEqualTo("Inbox · Schublade");
     }
 

@@ -2,6 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.Places;
@@ -313,6 +314,7 @@ class PlacesPagesTest {
         Document pills = browser.part("/mail/inbox?unread=on", "pills").page();
         assertThat(pills.select("#pill-FILES small").text()).isEqualTo("0");
         assertThat(pills.select("#pills").attr("data-size")).isEqualTo("60");
+        assertThat(pills.select("#figures").text()).isEqualTo("60 unread");
         assertThat(browser.post("/act", "all", "/mail/inbox?unread=on", "deed", "archive")
                         .notice())
                 .isEqualTo("Archived: 60 messages");
@@ -321,6 +323,42 @@ class PlacesPagesTest {
         assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("60/60");
         assertThat(browser.post("/act", "all", "/rules", "deed", "archive").status())
                 .isEqualTo(422);
+    }
+
+    @Test
+    void aLabelsFigureHeedsItsFilters() {
+        long label = label("Values");
+        List<Long> some = List.of(arrives("A"), arrives("B"), arrives("C"));
+        cabinet.filing.act(person.id(), Cause.HAND, "Label", some, state -> state.with(label, true));
+        cabinet.filing.act(person.id(), Cause.HAND, "Read", some.subList(0, 2), state -> state.unread(false));
+        assertThat(figures("/mail/label/" + label)).isEqualTo("1 unread of 3");
+        assertThat(figures("/mail/label/" + label + "?unread=on")).isEqualTo("1 unread");
+        assertThat(figures("/mail/flagged")).isEqualTo("empty");
+    }
+
+    private String figures(String address) {
+        return browser.part(address, "pills").page().select("#figures").text();
+    }
+
+    /** What one has sent, or thrown away, is found too; it does not go along into a folder. */
+    @Test
+    void whatIsFiledOfASearchLeavesSentAndTrashAlone() {
+        long loans = folder("Loans");
+        List<Long> found = List.of(arrives("Crate 1"), arrives("Crate 2"), arrives("Crate 3"));
+        cabinet.intake.index(account.id(), 100);
+        long sent = cabinet.places.special(person.id(), SpecialUse.SENT);
+        long trash = cabinet.places.special(person.id(), SpecialUse.TRASH);
+        cabinet.filing.act(person.id(), Cause.HAND, "Sent", found.subList(1, 2), state -> state.in(sent));
+        cabinet.filing.act(person.id(), Cause.HAND, "Trash", found.subList(2, 3), state -> state.in(trash));
+        assertThat(browser.post("/act", "all", "/mail/find?words=crate", "deed", "file", "place", loans)
+                        .notice())
+                .isEqualTo("Filed into Loans. 2 messages in Sent, Drafts, Junk or Trash stay there");
+        assertThat(cabinet.lies(person.id(), found.get(0))).isEqualTo("Loans");
+        assertThat(cabinet.lies(person.id(), found.get(1))).isEqualTo("Sent");
+        assertThat(browser.post("/act", "all", "/mail/folder/" + trash, "deed", "file", "place", loans)
+                        .notice())
+                .as("from the trash itself it does")
+                .isEqualTo("Filed into Loans");
     }
 
     @Test

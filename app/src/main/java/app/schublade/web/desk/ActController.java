@@ -81,7 +81,8 @@ class ActController {
     @PostMapping("/act")
     String act(@AuthenticationPrincipal Person person, Meant meant, Deeds.Wish wish, Standing standing, Model model) {
         Deeds.Doing doing = deeds.doing(person.id(), wish);
-        List<Long> ids = meant(person, meant);
+        List<Long> all = meant(person, meant);
+        List<Long> ids = wish.kind().files() && meant.all() != null ? listings.toFile(person, meant.all(), all) : all;
         String title = ids.size() == 1 ? doing.told() : "%s: %s".formatted(doing.told(), Amount.messages(ids.size()));
         if (ids.size() > LongActs.CHUNK) {
             long batch = unfinished.begin(person.id(), FilingStore.Cause.HAND, title, wish, ids);
@@ -100,8 +101,17 @@ class ActController {
         return answers.told(
                 person,
                 standing,
-                outcome.changed().isEmpty() ? Notice.told(asBefore(wish)) : Notice.done(outcome.title()),
+                outcome.changed().isEmpty()
+                        ? Notice.told(asBefore(wish))
+                        : Notice.done(outcome.title() + staying(all.size() - ids.size())),
                 model);
+    }
+
+    private static String staying(int messages) {
+        return messages == 0
+                ? ""
+                : ". %s in Sent, Drafts, Junk or Trash %s there"
+                        .formatted(Amount.messages(messages), messages == 1 ? "stays" : "stay");
     }
 
     private String goOn(Person person, long batch, Rest<Deeds.Wish> rest, Standing standing, Model model) {

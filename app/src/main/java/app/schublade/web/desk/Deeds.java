@@ -63,8 +63,13 @@ class Deeds {
         /** Read because it was open for a while. */
         GLANCE;
 
+        /** Whether messages are put where they are to stay. */
+        boolean files() {
+            return this == FILE || this == ARCHIVE;
+        }
+
         boolean isMove() {
-            return this == FILE || this == ARCHIVE || this == DELETE;
+            return files() || this == DELETE;
         }
     }
 

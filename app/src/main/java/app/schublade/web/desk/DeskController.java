@@ -82,8 +82,10 @@ class DeskController {
         model.addAttribute("address", address);
         model.addAttribute("spot", listing.spot());
         if ("pills".equals(target)) {
-            model.addAttribute("counted", lists.figures(person.id(), listing.query(null, 1)));
-            return "desk/rows :: pills";
+            ListStore.Figures counted = lists.figures(person.id(), listing.query(null, 1));
+            model.addAttribute("counted", counted);
+            model.addAttribute("figures", listing.figures(counted));
+            return "desk/rows :: pillsAndFigures";
         }
         addRows(person, wish, listing, model);
         if ("rows".equals(target) || "more".equals(target)) {

@@ -14,9 +14,19 @@ public record Listing(DeskAddress address, Frame.Known known, Spot spot, Arrange
         return ListStore.Ranks.of(known.places(), known.accounts());
     }
 
+    /** Whether it is known without counting how many messages there are. */
+    public boolean hasFigures() {
+        return spot.total() >= 0 && !address.isNarrowed();
+    }
+
     /** How many messages there are, as far as that is known without counting. */
     public String figures() {
-        return spot.figures(known);
+        return address.isNarrowed() ? spot.figures(known, -1, -1) : spot.figures(known, spot.total(), spot.unread());
+    }
+
+    /** How many messages there are, all filters heeded. */
+    String figures(ListStore.Figures counted) {
+        return spot.figures(known, counted.size(), counted.narrowed().getOrDefault(ListQuery.Filter.UNREAD, 0));
     }
 
     ListQuery query(ListQuery.@Nullable Cursor after, int limit) {

@@ -1,11 +1,14 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.ArrangementStore;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListStore;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Person;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.web.server.ResponseStatusException;
@@ -13,6 +16,9 @@ import org.springframework.web.server.ResponseStatusException;
 /** Finds the list of an address. */
 @Component
 class Listings {
+    private static final Set<SpecialUse> STAYING =
+            EnumSet.of(SpecialUse.SENT, SpecialUse.DRAFTS, SpecialUse.JUNK, SpecialUse.TRASH);
+
     private final Frame frame;
     private final ArrangementStore arrangements;
     private final ListStore lists;
@@ -42,6 +48,16 @@ class Listings {
     /** All messages of a list, however many. */
     List<Long> all(Person person, String address) {
         return lists.all(person.id(), whole(person, address));
+    }
+
+    /**
+     * Those of a list that are meant by filing all of it: what the user has sent or thrown away stays where it is, unless it is
+     * in its own folder that the user stands.
+     */
+    List<Long> toFile(Person person, String address, List<Long> all) {
+        return at(person, DeskAddress.parse(address)).spot().folder() == null
+                ? lists.outside(person.id(), all, STAYING)
+                : all;
     }
 
     /** These messages and those of their conversations that are in the list. */

@@ -178,7 +178,7 @@ public record Spot(
     }
 
     /** {@code "4 accounts · 35 unread of 61"}, as far as it is known. */
-    String figures(Frame.Known known) {
+    String figures(Frame.Known known, int total, int unread) {
         List<String> parts = new ArrayList<>();
         int accounts = known.accounts().size();
         if (known.account() != null) {
@@ -189,7 +189,12 @@ public record Spot(
         if (total == 0) {
             parts.add("empty");
         } else if (total > 0) {
-            parts.add(unread > 0 ? "%,d unread of %,d".formatted(unread, total) : "%,d, all read".formatted(total));
+            parts.add(
+                    unread == 0
+                            ? "%,d, all read".formatted(total)
+                            : unread == total
+                                    ? "%,d unread".formatted(unread)
+                                    : "%,d unread of %,d".formatted(unread, total));
         } else if (unread > 0) {
             parts.add("%,d unread".formatted(unread));
         }
