@@ -294,23 +294,10 @@ public class FolderStore {
      * Makes two folders one: the messages and rules of the first go to the second, and so do the folders in it; those that
      * are there already are merged in the same way.
      *
-     * @throws InputProblem if one lies in the other
+     * @throws InputProblem if one lies in the other, or is gone
      */
     public FilingStore.Outcome merge(long userId, Portrait from, Portrait into) {
-        if (from.path().isBelow(into.path()) || into.path().isBelow(from.path()) || from.id() == into.id()) {
-            throw new InputProblem("%s and %s lie in each other; file the messages with F instead."
-                    .formatted(from.path().shown(), into.path().shown()));
-        }
-        Map<Long, FolderPath> paths = new LinkedHashMap<>();
-        for (FolderRef each : withAllBelow(userId, from.id())) {
-            List<String> names = new ArrayList<>(into.path().names());
-            names.addAll(each.path()
-                    .names()
-                    .subList(from.path().names().size(), each.path().names().size()));
-            paths.put(each.id(), FolderPath.of(names));
-        }
-        Map<Long, Long> targets = new LinkedHashMap<>();
-        paths.forEach((id, path) -> targets.put(id, places.folder(userId, path).id()));
+        Map<Long, Long> targets = transactions.in(() -> targets(userId, from.id(), into.id()));
         return inParts(
                 userId,
                 "Merged %s into %s".formatted(from.path().shown(), into.path().shown()),
@@ -327,6 +314,32 @@ public class FolderStore {
                 });
     }
 
+    /** Where the messages of each of the folders go that are merged, as the folders lie now. */
+    private Map<Long, Long> targets(long userId, long from, long into) {
+        users.alone(userId);
+        List<FolderRef> merged = withAllBelow(userId, from);
+        List<FolderRef> others = withAllBelow(userId, into);
+        if (merged.isEmpty() || others.isEmpty()) {
+            throw new InputProblem("One of the two folders is gone.");
+        }
+        FolderPath path = merged.get(0).path();
+        FolderPath target = others.get(0).path();
+        if (path.isBelow(target) || target.isBelow(path) || from == into) {
+            throw new InputProblem("%s and %s lie in each other; file the messages with F instead."
+                    .formatted(path.shown(), target.shown()));
+        }
+        Map<Long, Long> targets = new LinkedHashMap<>();
+        for (FolderRef each : merged) {
+            List<String> names = new ArrayList<>(target.names());
+            names.addAll(each.path()
+                    .names()
+                    .subList(path.names().size(), each.path().names().size()));
+            targets.put(each.id(), places.folder(userId, FolderPath.of(names)).id());
+        }
+        return targets;
+    }
+
+    /** The folder first. */
     private List<FolderRef> withAllBelow(long userId, long folder) {
         return jdbc.sql("select id, path from folder where deleted_at is null and id in " + WITH_ALL_BELOW
                         + " order by path")

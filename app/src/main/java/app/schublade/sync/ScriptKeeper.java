@@ -14,7 +14,11 @@ import app.schublade.store.RuleStore;
 import app.schublade.store.ScriptStore;
 import app.schublade.store.ScriptStore.ServerScript;
 import app.schublade.work.Background;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.Duration;
+import java.util.HexFormat;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -37,6 +41,8 @@ public class ScriptKeeper extends Round {
 
     /** Under this name what somebody else made of the script is kept on the server. */
     private static final String CHANGED = NAME + "-changed";
+
+    private static final String SEAL = "# Schublade ";
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final Duration PAUSE = Duration.ofMinutes(2);
@@ -104,8 +110,9 @@ public class ScriptKeeper extends Round {
             return;
         }
         try (ScriptConnection connection = open(account, there.host(account.host()))) {
-            String instead = there.at() == null ? null : instead(there, connection);
-            if (same || instead != null) {
+            String text = text(connection);
+            String instead = there.at() == null ? null : instead(there, connection, text);
+            if (instead != null || (same && sealed(there.script()).equals(text))) {
                 note(account, there.watch().instead(), instead);
             } else {
                 put(account, connection);
@@ -116,7 +123,8 @@ public class ScriptKeeper extends Round {
     }
 
     /** What the server does in place of the script that was put there; null if that is in force. */
-    private static @Nullable String instead(ServerScript there, ScriptConnection connection) throws MailException {
+    private static @Nullable String instead(ServerScript there, ScriptConnection connection, @Nullable String text)
+            throws MailException {
         String active = active(connection.scripts());
         if (active == null) {
             return "no script is active there";
@@ -124,7 +132,7 @@ public class ScriptKeeper extends Round {
         if (!active.equals(NAME)) {
             return "another script is active there, “%s”".formatted(active);
         }
-        return isAsPut(there, connection) ? null : "somebody has changed the script there";
+        return isOurs(there, text) ? null : "somebody has changed the script there";
     }
 
     private static @Nullable String active(Map<String, Boolean> known) {
@@ -135,9 +143,39 @@ public class ScriptKeeper extends Round {
                 .orElse(null);
     }
 
+    /** The script as it stands on the server; null if there is none. */
+    private static @Nullable String text(ScriptConnection connection) throws MailException {
+        return connection.scripts().containsKey(NAME) ? connection.get(NAME) : null;
+    }
+
+    /**
+     * With a line before it by which it is known that nobody has changed it since; whichever version it is, for one that was put
+     * there just before a crash is not written down here.
+     */
+    private static String sealed(String script) {
+        return SEAL + digest(script) + "\n" + script;
+    }
+
+    private static boolean isOurs(ServerScript there, @Nullable String text) {
+        if (text == null) {
+            return false;
+        }
+        int end = text.indexOf('\n');
+        boolean intact = text.startsWith(SEAL)
+                && end > 0
+                && text.substring(SEAL.length(), end).equals(digest(text.substring(end + 1)));
+        return intact || text.strip().equals(there.script().strip()); // One of an earlier version has no seal.
+    }
+
     /** Servers may end the last line in their own way. */
-    private static boolean isAsPut(ServerScript there, ScriptConnection connection) throws MailException {
-        return connection.get(NAME).strip().equals(there.script().strip());
+    private static String digest(String script) {
+        try {
+            byte[] digest =
+                    MessageDigest.getInstance("SHA-256").digest(script.strip().getBytes(StandardCharsets.UTF_8));
+            return HexFormat.of().formatHex(digest);
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e); // Every Java has it.
+        }
     }
 
     private void note(Account account, @Nullable String before, @Nullable String instead) {
@@ -158,7 +196,7 @@ public class ScriptKeeper extends Round {
 
     private void put(Account account, ScriptConnection connection) throws MailException {
         SieveWriter.Written written = write(account, connection.extensions());
-        connection.put(NAME, written.script());
+        connection.put(NAME, sealed(written.script()));
         connection.activate(NAME);
         scripts.kept(
                 account.id(),
@@ -217,8 +255,9 @@ public class ScriptKeeper extends Round {
         }
         try (ScriptConnection connection = open(account, there.host(account.host()))) {
             Map<String, Boolean> known = connection.scripts();
-            if (known.containsKey(NAME) && !isAsPut(there, connection)) {
-                connection.put(CHANGED, connection.get(NAME));
+            String text = text(connection);
+            if (text != null && !isOurs(there, text)) {
+                connection.put(CHANGED, text);
             }
             String former = former(known);
             scripts.turnOn(account.id(), there.port(), there.encryption(), former.isEmpty() ? there.former() : former);
@@ -237,7 +276,7 @@ public class ScriptKeeper extends Round {
             if (NAME.equals(active(known))) {
                 connection.activate(known.containsKey(there.former()) ? there.former() : "");
             }
-            if (known.containsKey(NAME) && isAsPut(there, connection)) {
+            if (isOurs(there, text(connection))) {
                 connection.delete(NAME);
             }
         }

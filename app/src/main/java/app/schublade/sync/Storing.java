@@ -33,11 +33,11 @@ class Storing {
     private final KeptStore kept;
     private final AsideStore aside;
     private final Counter stored;
-    private final Counter unread;
+    private final Counter unreadable;
 
     Storing(LetterOpener opener, IntakeStore intake, KeptStore kept, AsideStore aside, MeterRegistry metrics) {
         this.stored = metrics.counter("schublade.messages.stored");
-        this.unread = metrics.counter("schublade.messages.unread");
+        this.unreadable = metrics.counter("schublade.messages.unreadable");
         this.aside = aside;
         this.opener = opener;
         this.intake = intake;
@@ -93,7 +93,7 @@ class Storing {
         Letter asItCame = letter.asItCame(reason);
         Throwable failure =
                 tryTo(() -> kept.keep(account, mailbox, opener.withoutRules(account, mailbox, asItCame), reason));
-        unread.increment();
+        unreadable.increment();
         if (failure != null) {
             LOG.error(
                     "Message {} in {} could not even be kept as it came",

@@ -441,6 +441,26 @@ class TwoThingsAtOnceTest {
                 .hasMessageContaining("gone");
     }
 
+    @Test
+    void whoeverMergesAFolderThatHasBeenMovedMeanwhileMergesAllOfItWhereItIs() {
+        World world = new World(4);
+        world.folder("Before/Deep/Down/Inner");
+        world.folder("Target");
+        FolderStore.Portrait from =
+                folders.portrait(world.user, world.folder("Before/Deep/Down")).orElseThrow();
+        FolderStore.Portrait into =
+                folders.portrait(world.user, world.folder("Target")).orElseThrow();
+        folders.rename(world.user, from, FolderPath.parse("There"));
+        folders.rename(world.user, into, FolderPath.parse("Elsewhere"));
+        folders.merge(world.user, from, into);
+        assertThat(shown(world))
+                .contains("Elsewhere", "Elsewhere/Inner")
+                .doesNotContain("There", "Target", "Before/Deep/Down");
+        assertThatThrownBy(() -> folders.merge(world.user, from, into))
+                .isInstanceOf(InputProblem.class)
+                .hasMessageContaining("gone");
+    }
+
     private Places.Label label(World world, String path) {
         return cabinet.places.of(world.user, null).labels().stream()
                 .filter(one -> one.path().toString().equals(path))

@@ -305,6 +305,20 @@ class ServerScriptTest {
         }
     }
 
+    /** It was put there, and then the process or the database died before that was written down. */
+    @Test
+    void whatWasPutThereBeforeACrashIsNobodyElses() throws Exception {
+        rule("Loans", Text.subject("loan"), false, into("Loans"));
+        turnOn();
+        cabinet.jdbc
+                .sql("update server_script set script = 'keep;' where account_id = ?")
+                .param(account.id())
+                .update();
+        keeperComes();
+        assertThat(there().watch().instead()).isNull();
+        assertThat(there().script()).contains("Loans");
+    }
+
     @Test
     void whatComesBackByItselfIsInForceAgain() throws Exception {
         turnOn();

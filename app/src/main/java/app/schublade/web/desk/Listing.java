@@ -21,7 +21,9 @@ public record Listing(DeskAddress address, Frame.Known known, Spot spot, Arrange
 
     /** How many messages there are, as far as that is known without counting. */
     public String figures() {
-        return address.isNarrowed() ? spot.figures(known, -1, -1) : spot.figures(known, spot.total(), spot.unread());
+        return address.isNarrowed()
+                ? spot.figures(known, Spot.UNKNOWN, Spot.UNKNOWN)
+                : spot.figures(known, spot.total(), spot.unread());
     }
 
     /** How many messages there are, all filters heeded. */

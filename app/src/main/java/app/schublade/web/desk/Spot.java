@@ -29,7 +29,7 @@ public record Spot(
         int total,
         int unread,
         String empty) {
-    private static final int UNKNOWN = -1;
+    static final int UNKNOWN = -1;
 
     /** Kinds of places. */
     public enum Kind {
