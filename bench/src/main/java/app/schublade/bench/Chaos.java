@@ -26,6 +26,7 @@ final class Chaos {
         System.out.printf(
                 Locale.ROOT, "chaos: %d kills of two applications, database and mail server; seed %d%n", kills, seed);
         Random random = new Random(seed);
+        boolean clean;
         try (ChaosWorld world = new ChaosWorld(seed);
                 ChaosActors actors = new ChaosActors(world, seed)) {
             actors.start();
@@ -51,9 +52,10 @@ final class Chaos {
                     actors.told());
             ChaosCheck check = new ChaosCheck(world, actors);
             check.awaitRest(REST_SECONDS);
-            if (!check.report()) {
-                System.exit(1);
-            }
+            clean = check.report();
+        }
+        if (!clean) {
+            System.exit(1);
         }
     }
 
