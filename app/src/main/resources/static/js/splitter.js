@@ -45,6 +45,13 @@
     }, { once: true });
   });
 
+  document.addEventListener('focusin', (event) => {
+    const held = splitter(event);
+    if (!held) return;
+    const at = held.getBoundingClientRect();
+    held.setAttribute('aria-valuenow', String(Math.round(parts[held.dataset.splits].of(at.left + at.width / 2))));
+  });
+
   document.addEventListener('dblclick', (event) => {
     const held = splitter(event);
     if (held) keep(held.dataset.splits, 0);

@@ -115,8 +115,8 @@ class QueueJourneyTest {
                 window.page.reload();
                 assertThat(window.page.locator("h1")).hasText("The database does not answer");
             });
-            desk.listsNot("Visit 3").lists("Visit 2");
             isIn(person, "Visit 3", "Archive");
+            desk.listsNot("Visit 3").lists("Visit 2");
             window.mayHaveBeenRefused(503);
         });
     }

@@ -28,7 +28,7 @@ class RowMaker {
         String before = under;
         for (ListStore.Line line : lines) {
             String group = group(line.row(), listing, labelOrder);
-            rows.add(row(line, listing, group, group == null || group.equals(before), false));
+            rows.add(row(line, listing, labelOrder, group, group == null || group.equals(before), false));
             before = group;
         }
         return rows;
@@ -36,10 +36,19 @@ class RowMaker {
 
     /** Rows below that of their conversation. */
     List<RowView> inner(List<ListStore.Line> lines, Listing listing) {
-        return lines.stream().map(line -> row(line, listing, null, true, true)).toList();
+        List<Long> labelOrder = listing.known().places().labelOrder();
+        return lines.stream()
+                .map(line -> row(line, listing, labelOrder, null, true, true))
+                .toList();
     }
 
-    private RowView row(ListStore.Line line, Listing listing, @Nullable String group, boolean grouped, boolean inner) {
+    private RowView row(
+            ListStore.Line line,
+            Listing listing,
+            List<Long> labelOrder,
+            @Nullable String group,
+            boolean grouped,
+            boolean inner) {
         ListRow row = line.row();
         Places places = listing.known().places();
         Places.Folder folder = places.folderOf(row.folderId());
@@ -63,13 +72,19 @@ class RowMaker {
                         ? null
                         : row.alias().substring(0, row.alias().indexOf('@') + 1),
                 places.categories(row.categories()),
-                row.labels().stream()
-                        .map(places::label)
-                        .flatMap(Optional::stream)
-                        .toList(),
+                row.labels().isEmpty() ? List.of() : labels(row, places, labelOrder),
                 folder.path().name(),
                 elsewhere ? folder.path().name() : null,
                 inner);
+    }
+
+    /** Its labels, as they stand in their tree. */
+    private static List<Places.Label> labels(ListRow row, Places places, List<Long> labelOrder) {
+        return labelOrder.stream()
+                .filter(row.labels()::contains)
+                .map(places::label)
+                .flatMap(Optional::stream)
+                .toList();
     }
 
     private @Nullable String until(ListRow row, Places.Folder folder) {
