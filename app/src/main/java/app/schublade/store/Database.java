@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.CannotGetJdbcConnectionException;
@@ -88,29 +89,28 @@ public class Database {
 
     /** Whether the reason of a problem is that no connection was to be had. Then nothing has been begun with it. */
     public static boolean isAway(@Nullable Throwable problem) {
-        for (Throwable one = problem; one != null; one = one.getCause()) {
-            if (one instanceof CannotGetJdbcConnectionException || one instanceof CannotCreateTransactionException) {
-                return true;
-            }
-        }
-        return false;
+        return hasCause(
+                problem,
+                one -> one instanceof CannotGetJdbcConnectionException
+                        || one instanceof CannotCreateTransactionException);
     }
 
     /** Whether the reason of a problem is that a connection broke while it was used. What was asked for last may have been done. */
     public static boolean isBroken(@Nullable Throwable problem) {
-        for (Throwable one = problem; one != null; one = one.getCause()) {
-            if (one instanceof SQLException refused
-                    && BROKEN.matcher(String.valueOf(refused.getSQLState())).lookingAt()) {
-                return true;
-            }
-        }
-        return false;
+        return hasCause(
+                problem,
+                one -> one instanceof SQLException refused
+                        && BROKEN.matcher(String.valueOf(refused.getSQLState())).lookingAt());
     }
 
     /** Whether the reason of a problem is that there is no room on the database's disk. What was asked for was not kept. */
     public static boolean hasNoRoom(@Nullable Throwable problem) {
+        return hasCause(problem, one -> one instanceof SQLException refused && NO_ROOM.equals(refused.getSQLState()));
+    }
+
+    private static boolean hasCause(@Nullable Throwable problem, Predicate<Throwable> wanted) {
         for (Throwable one = problem; one != null; one = one.getCause()) {
-            if (one instanceof SQLException refused && NO_ROOM.equals(refused.getSQLState())) {
+            if (wanted.test(one)) {
                 return true;
             }
         }

@@ -110,8 +110,9 @@ public class ScriptKeeper extends Round {
             return;
         }
         try (ScriptConnection connection = open(account, there.host(account.host()))) {
-            String text = text(connection);
-            String instead = there.at() == null ? null : instead(there, connection, text);
+            Map<String, Boolean> known = connection.scripts();
+            String text = text(connection, known);
+            String instead = there.at() == null ? null : instead(there, known, text);
             if (instead != null || (same && sealed(there.script()).equals(text))) {
                 note(account, there.watch().instead(), instead);
             } else {
@@ -123,9 +124,8 @@ public class ScriptKeeper extends Round {
     }
 
     /** What the server does in place of the script that was put there; null if that is in force. */
-    private static @Nullable String instead(ServerScript there, ScriptConnection connection, @Nullable String text)
-            throws MailException {
-        String active = active(connection.scripts());
+    private static @Nullable String instead(ServerScript there, Map<String, Boolean> known, @Nullable String text) {
+        String active = active(known);
         if (active == null) {
             return "no script is active there";
         }
@@ -144,8 +144,8 @@ public class ScriptKeeper extends Round {
     }
 
     /** The script as it stands on the server; null if there is none. */
-    private static @Nullable String text(ScriptConnection connection) throws MailException {
-        return connection.scripts().containsKey(NAME) ? connection.get(NAME) : null;
+    private static @Nullable String text(ScriptConnection connection, Map<String, Boolean> known) throws MailException {
+        return known.containsKey(NAME) ? connection.get(NAME) : null;
     }
 
     /**
@@ -255,7 +255,7 @@ public class ScriptKeeper extends Round {
         }
         try (ScriptConnection connection = open(account, there.host(account.host()))) {
             Map<String, Boolean> known = connection.scripts();
-            String text = text(connection);
+            String text = text(connection, known);
             if (text != null && !isOurs(there, text)) {
                 connection.put(CHANGED, text);
             }
@@ -276,7 +276,7 @@ public class ScriptKeeper extends Round {
             if (NAME.equals(active(known))) {
                 connection.activate(known.containsKey(there.former()) ? there.former() : "");
             }
-            if (isOurs(there, text(connection))) {
+            if (isOurs(there, text(connection, known))) {
                 connection.delete(NAME);
             }
         }

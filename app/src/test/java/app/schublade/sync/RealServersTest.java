@@ -410,39 +410,43 @@ class RealServersTest {
         }
     }
 
+    /** A move into Loans whose copy is there already; the account is not served any more. */
+    private OrderStore.Order moveThatWasCutAfterItsCopy(Case c, ListRow row, String loans) throws Exception {
+        synchroniser.forget(c.account.id());
+        c.change(row, state -> state.in(folder("Loans")));
+        List<OrderStore.Order> begun = orders.next(c.account.id(), 10);
+        orders.begun(begun.stream().map(OrderStore.Order::id).toList());
+        c.other.open("INBOX");
+        c.other.copy(List.of(begun.get(0).uid()), loans);
+        return begun.get(0);
+    }
+
     /** Its folder cannot be opened for a while, so that the order waits: what it has put there is no other message. */
     @Test
     void whatAnOrderThatWaitsHasPutThereIsNotTakenForAnotherMessage() throws Exception {
         try (Case c = new Case(Kind.PLAIN)) {
             String loans = c.folder("Loans");
             c.lookTwice();
-            ListRow row = c.arrived("Before");
-            synchroniser.forget(c.account.id());
-            c.change(row, state -> state.in(folder("Loans")));
-            List<OrderStore.Order> begun = orders.next(c.account.id(), 10);
-            orders.begun(begun.stream().map(OrderStore.Order::id).toList());
-            c.other.open("INBOX");
-            c.other.copy(List.of(begun.get(0).uid()), loans);
+            OrderStore.Order begun = moveThatWasCutAfterItsCopy(c, c.arrived("Before"), loans);
             Cabinet cabinet = Cabinet.of(office);
             cabinet.jdbc
                     .sql(
                             "insert into put_aside (mailbox_id, name, reason, next_at) values (?, '', 'No', now() + interval '1 hour')")
-                    .param(begun.get(0).mailboxId())
+                    .param(begun.mailboxId())
                     .update();
             synchroniser.serve(c.account);
             c.lookTwice();
             assertThat(c.all("Before")).hasSize(1);
             cabinet.jdbc
                     .sql("delete from put_aside where mailbox_id = ?")
-                    .param(begun.get(0).mailboxId())
+                    .param(begun.mailboxId())
                     .update();
             synchroniser.serve(c.account);
             c.allOrdersAreDone();
             c.lookTwice();
             assertThat(c.all("Before")).hasSize(1);
             assertThat(c.onServer(loans)).hasSize(1);
-            assertThat(c.onServer("INBOX"))
-                    .noneMatch(one -> one.uid() == begun.get(0).uid());
+            assertThat(c.onServer("INBOX")).noneMatch(one -> one.uid() == begun.uid());
         }
     }
 
@@ -453,12 +457,7 @@ class RealServersTest {
             String loans = c.folder("Loans");
             c.lookTwice();
             ListRow row = c.arrived("Before");
-            synchroniser.forget(c.account.id());
-            c.change(row, state -> state.in(folder("Loans")));
-            List<OrderStore.Order> begun = orders.next(c.account.id(), 10);
-            orders.begun(begun.stream().map(OrderStore.Order::id).toList());
-            c.other.open("INBOX");
-            c.other.copy(List.of(begun.get(0).uid()), loans);
+            moveThatWasCutAfterItsCopy(c, row, loans);
             synchroniser.serve(c.account);
             c.allOrdersAreDone();
             c.lookTwice();

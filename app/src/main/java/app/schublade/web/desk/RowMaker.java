@@ -127,10 +127,8 @@ class RowMaker {
 
     /** The first of its labels, as they stand in their tree. */
     private static String label(ListRow row, Places places, List<Long> labelOrder) {
-        return labelOrder.stream()
-                .filter(row.labels()::contains)
+        return labels(row, places, labelOrder).stream()
                 .findFirst()
-                .flatMap(places::label)
                 .map(label -> label.path().shown())
                 .orElse("No label");
     }
