@@ -1,5 +1,6 @@
 package app.schublade.store;
 
+import app.schublade.core.filing.InAccount;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
@@ -30,6 +31,10 @@ public record Account(
         Settings settings,
         Status status,
         int version) {
+    /** As rules name it. */
+    public InAccount.Ref ref() {
+        return new InAccount.Ref(id, name);
+    }
 
     /** How mail is received. */
     public enum Protocol {

@@ -5,8 +5,6 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
-import app.schublade.core.place.LabelRef;
-import app.schublade.core.place.TrayRef;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import org.jspecify.annotations.Nullable;
@@ -65,42 +63,76 @@ record EffectRow(
     }
 
     static EffectRow of(Effect effect) {
-        if (effect instanceof Effect.FileInto file) {
+        return effect.accept(ROWS);
+    }
+
+    private static final Effect.Visitor<EffectRow, RuntimeException> ROWS = new Effect.Visitor<>() {
+        @Override
+        public EffectRow fileInto(Effect.FileInto file) {
             return Kind.FILE.at(file.folder().id());
         }
-        if (effect instanceof Effect.CopyInto copy) {
+
+        @Override
+        public EffectRow copyInto(Effect.CopyInto copy) {
             return Kind.COPY.at(copy.folder().id());
         }
-        if (effect instanceof Effect.Tickle tickle) {
+
+        @Override
+        public EffectRow tickle(Effect.Tickle tickle) {
             return Kind.TICKLE.row(tickle.tickler().id(), true, tickle.back().words());
         }
-        if (effect instanceof Effect.Label label) {
+
+        @Override
+        public EffectRow label(Effect.Label label) {
             return Kind.LABEL.row(label.label().id(), label.on(), null);
         }
-        if (effect instanceof Effect.Categorise set) {
+
+        @Override
+        public EffectRow categorise(Effect.Categorise set) {
             CategoryRef category = set.category();
             return Kind.CATEGORY.row(category == null ? null : category.id(), true, null);
         }
-        if (effect instanceof Effect.PutInto put) {
+
+        @Override
+        public EffectRow putInto(Effect.PutInto put) {
             return Kind.TRAY.at(put.tray().id());
         }
-        if (effect instanceof Effect.MarkRead read) {
+
+        @Override
+        public EffectRow markRead(Effect.MarkRead read) {
             return Kind.READ.turned(read.read());
         }
-        if (effect instanceof Effect.Flag flag) {
+
+        @Override
+        public EffectRow flag(Effect.Flag flag) {
             return Kind.FLAG.turned(flag.on());
         }
-        if (effect instanceof Effect.Due due) {
+
+        @Override
+        public EffectRow due(Effect.Due due) {
             return Kind.DUE.saying(due.due().words());
         }
-        if (effect instanceof Effect.Answer answer) {
+
+        @Override
+        public EffectRow answer(Effect.Answer answer) {
             return Kind.ANSWER.saying(answer.text());
         }
-        if (effect instanceof Effect.Forward forward) {
+
+        @Override
+        public EffectRow forward(Effect.Forward forward) {
             return new EffectRow(Kind.FORWARD, null, forward.attached(), forward.text(), forward.to());
         }
-        return Kind.NOTIFY.turned(((Effect.Notify) effect).sound());
-    }
+
+        @Override
+        public EffectRow notify(Effect.Notify notify) {
+            return Kind.NOTIFY.turned(notify.sound());
+        }
+
+        @Override
+        public EffectRow byHand(Effect.ByHand effect) {
+            throw new IllegalArgumentException("No rule can " + effect.sentence() + ".");
+        }
+    };
 
     void insert(JdbcClient jdbc, long rule, int position) {
         String column = kind.column == null ? "folder_id" : kind.column;
@@ -127,15 +159,15 @@ record EffectRow(
             case TICKLE -> new Effect.Tickle(folder(row), DueDate.parse(detail));
             case LABEL -> {
                 Places.Label label = places.label(row.getLong("label_id")).orElseThrow();
-                yield new Effect.Label(new LabelRef(label.id(), label.path()), on);
+                yield new Effect.Label(label.ref(), on);
             }
             case CATEGORY ->
                 new Effect.Categorise(places.category(row.getObject("category_id", Long.class))
-                        .map(category -> new CategoryRef(category.id(), category.name()))
+                        .map(Places.Category::ref)
                         .orElse(null));
             case TRAY -> {
                 Places.Tray tray = places.tray(row.getLong("tray_id")).orElseThrow();
-                yield new Effect.PutInto(new TrayRef(tray.id(), tray.name()));
+                yield new Effect.PutInto(tray.ref());
             }
             case READ -> new Effect.MarkRead(on);
             case FLAG -> new Effect.Flag(on);

@@ -244,9 +244,10 @@ public class PlaceStore {
                 .param("tone", nextTone("category", userId).name())
                 .param("keyword", Keyword.ofCategory(clean))
                 .update();
-        return jdbc.sql("select id, name from category where user_id = ? and lower(name) = lower(?) limit 1")
+        return jdbc.sql("select id, name, due_days from category where user_id = ? and lower(name) = lower(?) limit 1")
                 .params(userId, clean)
-                .query((row, number) -> new CategoryRef(row.getLong(1), row.getString(2)))
+                .query((row, number) -> new CategoryRef(
+                        row.getLong("id"), row.getString("name"), row.getObject("due_days", Integer.class)))
                 .single();
     }
 

@@ -1,11 +1,15 @@
 package app.schublade.store;
 
+import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
 import app.schublade.core.place.TrayKind;
+import app.schublade.core.place.TrayRef;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
@@ -33,7 +37,11 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
             boolean hidden,
             boolean pinned,
             boolean folded)
-            implements Placed {}
+            implements Placed {
+        public FolderRef ref() {
+            return new FolderRef(id, path);
+        }
+    }
 
     /**
      * A label and how many unread messages have it.
@@ -53,6 +61,10 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         @Override
         public boolean pinned() {
             return false;
+        }
+
+        public LabelRef ref() {
+            return new LabelRef(id, path);
         }
 
         /** The class of its colour in the style sheet. */
@@ -93,6 +105,10 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
             String keyword,
             @Nullable String mark,
             @Nullable Integer dueDays) {
+        public CategoryRef ref() {
+            return new CategoryRef(id, name, dueDays);
+        }
+
         /** What stands in its stamp. */
         public String stamp() {
             return mark == null ? String.valueOf(rank) : mark;
@@ -100,7 +116,11 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
     }
 
     /** A division of the Inbox and how many unread messages lie there. */
-    public record Tray(long id, String name, @Nullable TrayKind kind, int unread) {}
+    public record Tray(long id, String name, @Nullable TrayKind kind, int unread) {
+        public TrayRef ref() {
+            return new TrayRef(id, name);
+        }
+    }
 
     public Optional<Tray> tray(@Nullable Long id) {
         return trays.stream().filter(tray -> id != null && tray.id() == id).findFirst();

@@ -45,8 +45,8 @@ class RuleMail {
                             .ifPresent(words::add);
                 } else if (effect instanceof Effect.Forward forward) {
                     words.add(forward(account, message, incoming, forward));
-                } else if (effect instanceof Effect.Notify) {
-                    words.add("told of it");
+                } else {
+                    words.add("told of it" + (((Effect.Notify) effect).sound() ? " with a sound" : ""));
                 }
             }
             if (!words.isEmpty()) {

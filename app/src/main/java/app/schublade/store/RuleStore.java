@@ -61,11 +61,9 @@ public class RuleStore {
 
         @Override
         public CategoryRef category(String id) {
-            return new CategoryRef(
-                    Long.parseLong(id),
-                    places.category(Long.parseLong(id))
-                            .map(Places.Category::name)
-                            .orElse("(gone)"));
+            return places.category(Long.parseLong(id))
+                    .map(Places.Category::ref)
+                    .orElseGet(() -> new CategoryRef(Long.parseLong(id), "(gone)"));
         }
 
         @Override

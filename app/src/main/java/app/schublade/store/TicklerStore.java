@@ -1,5 +1,7 @@
 package app.schublade.store;
 
+import app.schublade.core.filing.Effect;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.FilingStore.Cause;
 import java.time.LocalDate;
@@ -46,8 +48,11 @@ public class TicklerStore {
                 .params(userId, tickler, today, MOST)
                 .query(Long.class)
                 .list();
-        return filing.act(
-                userId, Cause.TICKLER, "Back from the tickler", due, state -> state.back(tickler, inbox, today));
+        Effect back = new Effect.ComeBack(
+                new FolderRef(tickler, SpecialUse.TICKLER.path()),
+                new FolderRef(inbox, SpecialUse.INBOX.path()),
+                today);
+        return filing.act(userId, Cause.TICKLER, "Back from the tickler", due, back::on);
     }
 
     /** How many that have come back lie in the Inbox still. */

@@ -75,20 +75,17 @@ public record ServerNames(Account owner, Places places, List<Mailbox> mailboxes)
         for (Mailbox known : mailboxes) {
             if (known.serverName().equals(mailbox)) {
                 return places.folder(known.folderId())
-                        .map(folder -> new FolderRef(folder.id(), folder.path()))
+                        .map(Places.Folder::ref)
                         .orElseGet(() -> FolderRef.unmade(known.path()));
             }
         }
         String path = mailbox.startsWith(prefix()) ? mailbox.substring(prefix().length()) : mailbox;
         FolderPath wanted = FolderPath.parse(path.replace(delimiter(), "/"));
-        return places.folder(wanted)
-                .map(folder -> new FolderRef(folder.id(), folder.path()))
-                .orElse(new FolderRef(FolderRef.NEW, wanted));
+        return places.folder(wanted).map(Places.Folder::ref).orElse(new FolderRef(FolderRef.NEW, wanted));
     }
 
     private FolderRef special(SpecialUse use) {
-        Places.Folder folder = places.special(use);
-        return new FolderRef(folder.id(), folder.path());
+        return places.special(use).ref();
     }
 
     @Override
@@ -115,13 +112,13 @@ public record ServerNames(Account owner, Places places, List<Mailbox> mailboxes)
     public @Nullable Effect effect(String keyword, boolean on) {
         for (Places.Label label : places.labels()) {
             if (label.keyword().equalsIgnoreCase(keyword)) {
-                return new Effect.Label(new LabelRef(label.id(), label.path()), on);
+                return new Effect.Label(label.ref(), on);
             }
         }
         return places.categories().stream()
                 .filter(category -> category.keyword().equalsIgnoreCase(keyword))
                 .findFirst()
-                .map(one -> new Effect.Categorise(on ? new CategoryRef(one.id(), one.name()) : null))
+                .map(one -> new Effect.Categorise(on ? one.ref() : null))
                 .orElse(null);
     }
 }

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Verdict;
+import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderRef;
 import app.schublade.mail.MailHost;
 import app.schublade.testing.Cabinet;
@@ -198,5 +199,27 @@ class RuleDeedsTest {
         cabinet.jdbc.sql("update rule_answer set at = at - interval '8 days'").update();
         cabinet.arrives(own, letter);
         assertThat(cabinet.outgoing.of(user)).hasSize(2);
+    }
+
+    @Test
+    void aCategoryFlagsByRuleAsByHand() {
+        CategoryRef soon = cabinet.places.category(user, "Soon");
+        cabinet.jdbc
+                .sql("update category set due_days = 3 where id = ?")
+                .param(soon.id())
+                .update();
+        assertThat(rule(new Effect.Categorise(soon)).then())
+                .containsExactly(new Effect.Categorise(new CategoryRef(soon.id(), "Soon", 3)));
+        long message = arrives("Loan form");
+        assertThat(cabinet.jdbc
+                        .sql("""
+                                select category_id = :soon and flagged and due_on = received_at::date + 3
+                                from message where id = :message
+                                """)
+                        .param("soon", soon.id())
+                        .param("message", message)
+                        .query(Boolean.class)
+                        .single())
+                .isTrue();
     }
 }

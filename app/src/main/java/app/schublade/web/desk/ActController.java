@@ -1,9 +1,11 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.filing.Effect;
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.EffectRunner;
 import app.schublade.store.FilingStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
@@ -37,7 +39,8 @@ class ActController {
 
     private final FilingStore filing;
     private final PlaceStore places;
-    private final Deeds deeds;
+    private final RequestedEffects requests;
+    private final EffectRunner effects;
     private final Listings listings;
     private final LongActs longActs;
     private final UnfinishedActStore unfinished;
@@ -48,7 +51,8 @@ class ActController {
     ActController(
             FilingStore filing,
             PlaceStore places,
-            Deeds deeds,
+            RequestedEffects requests,
+            EffectRunner effects,
             Listings listings,
             LongActs longActs,
             UnfinishedActStore unfinished,
@@ -59,7 +63,8 @@ class ActController {
         this.unfinished = unfinished;
         this.filing = filing;
         this.places = places;
-        this.deeds = deeds;
+        this.requests = requests;
+        this.effects = effects;
         this.listings = listings;
         this.longActs = longActs;
         this.messages = messages;
@@ -79,30 +84,36 @@ class ActController {
             @Nullable String conversations) {}
 
     @PostMapping("/act")
-    String act(@AuthenticationPrincipal Person person, Meant meant, Deeds.Wish wish, Standing standing, Model model) {
-        Deeds.Doing doing = deeds.doing(person.id(), wish);
+    String act(
+            @AuthenticationPrincipal Person person, Meant meant, ActRequest request, Standing standing, Model model) {
+        RequestedEffects.Requested requested = requests.of(person.id(), request);
         List<Long> all = meant(person, meant);
-        List<Long> ids = wish.kind().files() && meant.all() != null ? listings.toFile(person, meant.all(), all) : all;
-        String title = ids.size() == 1 ? doing.told() : "%s: %s".formatted(doing.told(), Amount.messages(ids.size()));
+        List<Long> ids =
+                request.kind().files() && meant.all() != null ? listings.toFile(person, meant.all(), all) : all;
+        String title =
+                ids.size() == 1 ? requested.told() : "%s: %s".formatted(requested.told(), Amount.messages(ids.size()));
         if (ids.size() > LongActs.CHUNK) {
-            long batch = unfinished.begin(person.id(), FilingStore.Cause.HAND, title, wish, ids);
-            return goOn(person, batch, new Rest<>(title, wish, ids, 0), standing, model);
+            long batch = unfinished.begin(person.id(), FilingStore.Cause.HAND, title, request, ids);
+            return goOn(person, batch, new Rest<>(title, request, ids, 0), standing, model);
         }
-        FilingStore.Outcome outcome = doing.work().on(title, ids, 0);
-        if (wish.kind() == Deeds.Deed.GLANCE) {
+        FilingStore.Cause cause =
+                request.kind() == ActRequest.Kind.GLANCE ? FilingStore.Cause.GLANCE : FilingStore.Cause.HAND;
+        FilingStore.Outcome outcome = effects.carryOut(person.id(), cause, title, ids, List.of(requested.effect()), 0);
+        if (request.kind() == ActRequest.Kind.GLANCE) {
             return answers.told(person, standing, null, model);
         }
-        if (wish.kind() == Deeds.Deed.CARRY && !outcome.changed().isEmpty()) {
+        if (request.kind() == ActRequest.Kind.CARRY && !outcome.changed().isEmpty()) {
             return carried(person, outcome.batch(), outcome.changed().size(), outcome.title(), standing, model);
         }
-        if (wish.kind() == Deeds.Deed.TRAY && outcome.changed().size() == 1) {
-            model.addAttribute("always", always(person, wish, outcome.changed().get(0)));
+        if (request.kind() == ActRequest.Kind.TRAY && outcome.changed().size() == 1) {
+            model.addAttribute(
+                    "always", always(person, request, outcome.changed().get(0)));
         }
         return answers.told(
                 person,
                 standing,
                 outcome.changed().isEmpty()
-                        ? Notice.told(asBefore(wish))
+                        ? Notice.told(asBefore(request))
                         : Notice.done(outcome.title() + staying(all.size() - ids.size())),
                 model);
     }
@@ -114,11 +125,16 @@ class ActController {
                         .formatted(Amount.messages(messages), messages == 1 ? "stays" : "stay");
     }
 
-    private String goOn(Person person, long batch, Rest<Deeds.Wish> rest, Standing standing, Model model) {
-        Deeds.Work work = deeds.doing(person.id(), rest.request()).work();
+    private String goOn(Person person, long batch, Rest<ActRequest> rest, Standing standing, Model model) {
+        List<Effect> wanted = List.of(requests.of(person.id(), rest.request()).effect());
         int total = rest.done() + rest.rest().size();
         LongActs.Progress begun = longActs.begin(batch, person.id(), rest.title(), total, watch -> {
-            longActs.inParts(batch, rest.rest(), rest.done(), watch, part -> work.on(rest.title(), part, batch));
+            longActs.inParts(
+                    batch,
+                    rest.rest(),
+                    rest.done(),
+                    watch,
+                    part -> effects.carryOut(person.id(), FilingStore.Cause.HAND, rest.title(), part, wanted, batch));
             return Notice.done(rest.title());
         });
         return progress(person, begun.id(), standing, model);
@@ -127,7 +143,7 @@ class ActController {
     /** Goes on with an act that was cut off. */
     @PostMapping("/act/{batch}/rest")
     String goOn(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
-        Optional<Rest<Deeds.Wish>> rest = unfinished.goOn(person.id(), batch, new TypeReference<>() {});
+        Optional<Rest<ActRequest>> rest = unfinished.goOn(person.id(), batch, new TypeReference<>() {});
         return rest.isPresent()
                 ? goOn(person, batch, rest.get(), standing, model)
                 : progress(person, String.valueOf(batch), standing, model);
@@ -136,8 +152,8 @@ class ActController {
     /** An offer to put all mail of a message's sender into the tray. */
     public record Always(String sender, long tray) {}
 
-    private @Nullable Always always(Person person, Deeds.Wish wish, long message) {
-        Long tray = wish.place();
+    private @Nullable Always always(Person person, ActRequest request, long message) {
+        Long tray = request.place();
         return messages.row(person.id(), message)
                 .filter(row -> tray != null && row.sender().key().contains("@"))
                 .map(row -> new Always(row.sender().key(), tray == null ? 0 : tray))
@@ -156,10 +172,8 @@ class ActController {
         return meant.conversations() == null ? ids : listings.withConversations(person, meant.conversations(), ids);
     }
 
-    private static String asBefore(Deeds.Wish wish) {
-        return wish.kind().isMove() || wish.kind() == Deeds.Deed.CARRY
-                ? "Nothing to do: it lies there already."
-                : "Nothing to do: it is so already.";
+    private static String asBefore(ActRequest request) {
+        return request.kind().isMove() ? "Nothing to do: it lies there already." : "Nothing to do: it is so already.";
     }
 
     /** How far an act on very many messages is; asked again and again until it is done. */

@@ -1,8 +1,9 @@
 package app.schublade.web.places;
 
-import app.schublade.core.filing.State;
+import app.schublade.core.filing.Effect;
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
@@ -18,7 +19,6 @@ import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
-import java.util.function.UnaryOperator;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -96,11 +96,13 @@ class CabinetController {
         if (empties && folder.id() == trash) {
             throw new InputProblem("What is in the trash goes when its server removes it.");
         }
-        UnaryOperator<State> change = empties ? state -> state.in(trash) : state -> state.unread(false);
+        Effect effect = empties
+                ? new Effect.FileInto(new FolderRef(trash, SpecialUse.TRASH.path()))
+                : new Effect.MarkRead(true);
         String told = (empties ? "Emptied " : "Marked as read: all of ")
                 + folder.path().shown();
-        FilingStore.Outcome outcome =
-                filing.act(person.id(), FilingStore.Cause.HAND, told, folders.messages(person.id(), id, false), change);
+        FilingStore.Outcome outcome = filing.act(
+                person.id(), FilingStore.Cause.HAND, told, folders.messages(person.id(), id, false), effect::on);
         Notice notice = outcome.changed().isEmpty()
                 ? Notice.told("Nothing to do: it is so already.")
                 : Notice.done("%s, %s"

@@ -4,7 +4,6 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.RuleHealth;
-import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
@@ -81,8 +80,7 @@ class HealthCheck {
     Rule archiving(long userId, Rule rule) {
         Places known = places.of(userId, null);
         long trash = known.special(SpecialUse.TRASH).id();
-        Places.Folder archive = known.special(SpecialUse.ARCHIVE);
-        Effect instead = new Effect.FileInto(new FolderRef(archive.id(), archive.path()));
+        Effect instead = new Effect.FileInto(known.special(SpecialUse.ARCHIVE).ref());
         List<Effect> then = rule.then().stream()
                 .map(effect ->
                         effect instanceof Effect.FileInto file && file.folder().id() == trash ? instead : effect)

@@ -119,12 +119,14 @@ public record RuleForm(
                 rule.on(),
                 Line.of(rule.when(), names),
                 Line.of(rule.unless(), names),
-                rule.then().stream().map(RuleForm::doing).toList(),
+                rule.then().stream().map(effect -> effect.accept(LINES)).toList(),
                 rule.last());
     }
 
-    private static Doing doing(Effect effect) {
-        if (effect instanceof Effect.FileInto file) {
+    /** Says each effect as a line of the form. */
+    private static final Effect.Visitor<Doing, RuntimeException> LINES = new Effect.Visitor<>() {
+        @Override
+        public Doing fileInto(Effect.FileInto file) {
             FolderPath path = file.folder().path();
             return path.equals(SpecialUse.ARCHIVE.path())
                     ? new Doing(Deed.ARCHIVE, "")
@@ -132,42 +134,71 @@ public record RuleForm(
                             ? new Doing(Deed.DELETE, "")
                             : new Doing(Deed.FILE, path.shown());
         }
-        if (effect instanceof Effect.Answer answer) {
+
+        @Override
+        public Doing answer(Effect.Answer answer) {
             return new Doing(Deed.ANSWER, answer.text().replace("\n", NEW_LINE));
         }
-        if (effect instanceof Effect.Forward forward) {
+
+        @Override
+        public Doing forward(Effect.Forward forward) {
             String text =
                     forward.text().isEmpty() ? "" : NEW_LINE + forward.text().replace("\n", NEW_LINE);
             return new Doing(forward.attached() ? Deed.FORWARD_ATTACHED : Deed.FORWARD, forward.to() + text);
         }
-        if (effect instanceof Effect.Tickle tickle) {
+
+        @Override
+        public Doing tickle(Effect.Tickle tickle) {
             return new Doing(Deed.TICKLER, tickle.back().words());
         }
-        if (effect instanceof Effect.Notify notify) {
+
+        @Override
+        public Doing notify(Effect.Notify notify) {
             return new Doing(notify.sound() ? Deed.NOTIFY_ALOUD : Deed.NOTIFY, "");
         }
-        if (effect instanceof Effect.CopyInto copy) {
+
+        @Override
+        public Doing copyInto(Effect.CopyInto copy) {
             return new Doing(Deed.COPY, copy.folder().path().shown());
         }
-        if (effect instanceof Effect.Label label) {
+
+        @Override
+        public Doing label(Effect.Label label) {
             return new Doing(
                     label.on() ? Deed.LABEL : Deed.UNLABEL, label.label().path().shown());
         }
-        if (effect instanceof Effect.Categorise one) {
-            CategoryRef category = one.category();
+
+        @Override
+        public Doing categorise(Effect.Categorise set) {
+            CategoryRef category = set.category();
             return category == null ? new Doing(Deed.CLEAR_CATEGORY, "") : new Doing(Deed.CATEGORY, category.name());
         }
-        if (effect instanceof Effect.MarkRead mark) {
+
+        @Override
+        public Doing markRead(Effect.MarkRead mark) {
             return new Doing(mark.read() ? Deed.READ : Deed.UNREAD, "");
         }
-        if (effect instanceof Effect.Due flag) {
+
+        @Override
+        public Doing due(Effect.Due flag) {
             return new Doing(Deed.DUE, flag.due().words());
         }
-        if (effect instanceof Effect.PutInto put) {
+
+        @Override
+        public Doing putInto(Effect.PutInto put) {
             return new Doing(Deed.TRAY, put.tray().name());
         }
-        return new Doing(((Effect.Flag) effect).on() ? Deed.FLAG : Deed.UNFLAG, "");
-    }
+
+        @Override
+        public Doing flag(Effect.Flag flag) {
+            return new Doing(flag.on() ? Deed.FLAG : Deed.UNFLAG, "");
+        }
+
+        @Override
+        public Doing byHand(Effect.ByHand effect) {
+            throw new IllegalArgumentException("No rule can " + effect.sentence() + ".");
+        }
+    };
 
     /** What is to be done as it comes from the page. */
     static List<Doing> doings(List<String> deeds, List<String> texts) {

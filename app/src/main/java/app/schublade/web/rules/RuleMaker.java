@@ -68,7 +68,7 @@ class RuleMaker {
                             || one.code().equalsIgnoreCase(name)
                             || one.address().equalsIgnoreCase(name))
                     .findFirst()
-                    .map(one -> new InAccount.Ref(one.id(), one.name()))
+                    .map(Account::ref)
                     .orElseThrow(
                             () -> unknown("account", name, accounts.stream().map(Account::name)));
         }
@@ -76,7 +76,7 @@ class RuleMaker {
         @Override
         public LabelRef label(String name) {
             return places.label(FolderPath.parse(name))
-                    .map(one -> new LabelRef(one.id(), one.path()))
+                    .map(Places.Label::ref)
                     .orElseThrow(() -> unknown(
                             "label",
                             name,
@@ -86,7 +86,7 @@ class RuleMaker {
         @Override
         public CategoryRef category(String name) {
             return places.category(name)
-                    .map(one -> new CategoryRef(one.id(), one.name()))
+                    .map(Places.Category::ref)
                     .orElseThrow(() -> unknown(
                             "category", name, places.categories().stream().map(Places.Category::name)));
         }
@@ -142,23 +142,17 @@ class RuleMaker {
         return make(userId, form.complete(), new Finder() {
             @Override
             public FolderRef folder(FolderPath path) {
-                return known.folder(path)
-                        .map(folder -> new FolderRef(folder.id(), folder.path()))
-                        .orElse(new FolderRef(FolderRef.NEW, path));
+                return known.folder(path).map(Places.Folder::ref).orElse(new FolderRef(FolderRef.NEW, path));
             }
 
             @Override
             public LabelRef label(FolderPath path) {
-                return known.label(path)
-                        .map(label -> new LabelRef(label.id(), label.path()))
-                        .orElse(new LabelRef(FolderRef.NEW, path));
+                return known.label(path).map(Places.Label::ref).orElse(new LabelRef(FolderRef.NEW, path));
             }
 
             @Override
             public CategoryRef category(String name) {
-                return known.category(name)
-                        .map(category -> new CategoryRef(category.id(), category.name()))
-                        .orElse(new CategoryRef(FolderRef.NEW, name));
+                return known.category(name).map(Places.Category::ref).orElse(new CategoryRef(FolderRef.NEW, name));
             }
 
             @Override
@@ -262,7 +256,7 @@ class RuleMaker {
         return known.trays().stream()
                 .filter(tray -> tray.name().equalsIgnoreCase(name))
                 .findFirst()
-                .map(tray -> new TrayRef(tray.id(), tray.name()))
+                .map(Places.Tray::ref)
                 .orElseThrow(() -> new InputProblem("There is no tray “%s”; there are: %s."
                         .formatted(
                                 name,

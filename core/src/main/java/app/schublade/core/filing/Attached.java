@@ -69,4 +69,9 @@ public record Attached(By by, List<String> values, List<WildcardPattern> pattern
     public String sentence() {
         return (by == By.NAME ? "an attachment named " : "an attachment of the kind ") + Condition.either(values);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.attached(this);
+    }
 }

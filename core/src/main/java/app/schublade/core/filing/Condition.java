@@ -30,9 +30,40 @@ public sealed interface Condition
     /** As part of a sentence: {@code "sent to loans@lanternquay.example"}. */
     String sentence();
 
+    <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X;
+
     /** What must be there for the condition to hold, if that can be looked up; null if everything must be tried. */
     default @Nullable Trigger trigger() {
         return null;
+    }
+
+    /** Does something for each kind of condition; a new kind does not compile until everybody who must know it does. */
+    interface Visitor<T, X extends Exception> {
+        T attached(Attached condition) throws X;
+
+        T correspondent(Correspondent condition) throws X;
+
+        T fromList(FromList condition) throws X;
+
+        T group(Group condition) throws X;
+
+        T inAccount(InAccount condition) throws X;
+
+        T inGroup(InGroup condition) throws X;
+
+        T marked(Marked condition) throws X;
+
+        T not(Not condition) throws X;
+
+        T receivedAt(ReceivedAt condition) throws X;
+
+        T sentTo(SentTo condition) throws X;
+
+        T sized(Sized condition) throws X;
+
+        T text(Text condition) throws X;
+
+        T traits(Traits condition) throws X;
     }
 
     /** Something of a message that is not always at hand. */

@@ -82,4 +82,9 @@ public record Correspondent(Role role, List<String> values) implements Condition
     public String sentence() {
         return role.words + " " + Condition.either(values);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.correspondent(this);
+    }
 }

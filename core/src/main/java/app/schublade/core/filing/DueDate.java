@@ -14,6 +14,9 @@ public sealed interface DueDate {
     /** The date, for a message that arrived on a day. */
     LocalDate after(LocalDate arrival);
 
+    /** Flags with it; if it is not known when the message arrived, only a fixed date can be told. */
+    State flag(State state);
+
     /** As the end of a sentence: {@code "on 2026-12-01"}, {@code "after 5 working days"}. */
     String words();
 
@@ -22,6 +25,11 @@ public sealed interface DueDate {
         @Override
         public LocalDate after(LocalDate arrival) {
             return date;
+        }
+
+        @Override
+        public State flag(State state) {
+            return state.due(date);
         }
 
         @Override
@@ -49,6 +57,11 @@ public sealed interface DueDate {
                 left -= WEEKEND.contains(date.getDayOfWeek()) ? 0 : 1;
             }
             return date;
+        }
+
+        @Override
+        public State flag(State state) {
+            return state.flagged(true);
         }
 
         @Override

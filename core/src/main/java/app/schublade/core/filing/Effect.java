@@ -30,8 +30,31 @@ public sealed interface Effect {
         return false;
     }
 
+    <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X;
+
     /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
     String sentence();
+
+    /** When something must be done about a message that gets a category; null if the category says nothing of it. */
+    private static @Nullable DueDate dueBy(CategoryRef category) {
+        return category.dueDays() == null ? null : new DueDate.After(category.dueDays(), false);
+    }
+
+    /** Something that no rule can do, and so neither a row nor a form nor a script need know it. */
+    sealed interface ByHand extends Effect {
+        @Override
+        default <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.byHand(this);
+        }
+    }
+
+    /** Something that leaves the message as it is and makes another one of it. */
+    sealed interface Copying extends Effect {
+        @Override
+        default State on(State state) {
+            return state;
+        }
+    }
 
     /** Something that changes nothing at the message. It is for mail as it arrives, not in a run over what is there. */
     sealed interface Besides extends Effect {
@@ -56,6 +79,11 @@ public sealed interface Effect {
         @Override
         public String sentence() {
             return "file into " + folder.path().shown();
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.fileInto(this);
         }
     }
 
@@ -82,18 +110,23 @@ public sealed interface Effect {
         public String sentence() {
             return "into the tickler, back " + back.words();
         }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.tickle(this);
+        }
     }
 
     /** Makes a copy in another folder; the message itself stays as it is. One that is there already is enough. */
-    record CopyInto(FolderRef folder) implements Effect {
-        @Override
-        public State on(State state) {
-            return state;
-        }
-
+    record CopyInto(FolderRef folder) implements Copying {
         @Override
         public String sentence() {
             return "copy into " + folder.path().shown();
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.copyInto(this);
         }
     }
 
@@ -105,6 +138,11 @@ public sealed interface Effect {
         public String sentence() {
             String line = text.replaceAll("\\s+", " ").strip();
             return "answer “%s”".formatted(line.length() <= SHOWN ? line : line.substring(0, SHOWN) + "…");
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.answer(this);
         }
     }
 
@@ -127,6 +165,11 @@ public sealed interface Effect {
         public String sentence() {
             return "forward to " + to + (attached ? " as an attachment" : "");
         }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.forward(this);
+        }
     }
 
     /** Tells the user of the message as it arrives. */
@@ -134,6 +177,11 @@ public sealed interface Effect {
         @Override
         public String sentence() {
             return sound ? "notify with a sound" : "notify";
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.notify(this);
         }
     }
 
@@ -148,18 +196,39 @@ public sealed interface Effect {
         public String sentence() {
             return (on ? "label " : "take off label ") + label.path().shown();
         }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.label(this);
+        }
     }
 
-    /** Sets the category, or clears it if it is null. */
-    record Categorise(@Nullable CategoryRef category) implements Effect {
+    /** Sets the category, or clears it if it is null; one that says so flags the message too, with a due date. */
+    record Categorise(
+            @Nullable CategoryRef category, @Nullable DueDate due) implements Effect {
+        public Categorise(@Nullable CategoryRef category) {
+            this(category, category == null ? null : dueBy(category));
+        }
+
         @Override
         public State on(State state) {
-            return state.categorised(category == null ? null : category.id());
+            State categorised = state.categorised(category == null ? null : category.id());
+            return due == null ? categorised : due.flag(categorised);
+        }
+
+        @Override
+        public Effect arriving(LocalDate day) {
+            return due == null ? this : new Categorise(category, new DueDate.On(due.after(day)));
         }
 
         @Override
         public String sentence() {
             return category == null ? "clear the category" : "category " + category.name();
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.categorise(this);
         }
     }
 
@@ -174,6 +243,11 @@ public sealed interface Effect {
         public String sentence() {
             return read ? "mark as read" : "mark as unread";
         }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.markRead(this);
+        }
     }
 
     /** Sets or clears the flag. */
@@ -187,14 +261,18 @@ public sealed interface Effect {
         public String sentence() {
             return on ? "flag" : "clear the flag";
         }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.flag(this);
+        }
     }
 
     /** Flags, with a date until when something must be done. */
     record Due(DueDate due) implements Effect {
-        /** Of a message of which it is not known when it arrived, only a fixed date can be told. */
         @Override
         public State on(State state) {
-            return due instanceof DueDate.On fixed ? state.due(fixed.date()) : state.flagged(true);
+            return due.flag(state);
         }
 
         @Override
@@ -205,6 +283,11 @@ public sealed interface Effect {
         @Override
         public String sentence() {
             return "flag, due " + due.words();
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.due(this);
         }
     }
 
@@ -219,5 +302,120 @@ public sealed interface Effect {
         public String sentence() {
             return "put into the tray " + tray.name();
         }
+
+        @Override
+        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+            return visitor.putInto(this);
+        }
+    }
+
+    /** Puts one of several categories on, or takes it off; the others stay. */
+    record TurnCategory(
+            CategoryRef category,
+            boolean on,
+            List<Long> ranked,
+            @Nullable DueDate due) implements ByHand {
+        public TurnCategory {
+            ranked = List.copyOf(ranked);
+        }
+
+        /** @param ranked the ids of all categories, the most important first */
+        public TurnCategory(CategoryRef category, boolean on, List<Long> ranked) {
+            this(category, on, ranked, on ? dueBy(category) : null);
+        }
+
+        @Override
+        public State on(State state) {
+            State turned = state.categorised(ranked.stream()
+                    .filter(id -> id == category.id() ? on : state.categories().contains(id))
+                    .toList());
+            return due == null ? turned : due.flag(turned);
+        }
+
+        @Override
+        public Effect arriving(LocalDate day) {
+            return due == null ? this : new TurnCategory(category, on, ranked, new DueDate.On(due.after(day)));
+        }
+
+        @Override
+        public String sentence() {
+            return (on ? "category " : "take off category ") + category.name();
+        }
+    }
+
+    /** Clears the date until when something must be done; the flag stays. */
+    record ClearDue() implements ByHand {
+        @Override
+        public State on(State state) {
+            return state.flagged() ? state.due((LocalDate) null) : state;
+        }
+
+        @Override
+        public String sentence() {
+            return "clear the due date";
+        }
+    }
+
+    /** Brings the message back from the tickler into the Inbox at once; one that has come back is reminded of no more. */
+    record BringBack(FolderRef tickler, FolderRef inbox) implements ByHand {
+        @Override
+        public State on(State state) {
+            return state.folder() == tickler.id() ? state.in(inbox.id()) : state.until(null);
+        }
+
+        @Override
+        public String sentence() {
+            return "back from the tickler";
+        }
+    }
+
+    /** Brings the message over to another account's server, into the same folder there; it stays here until that has it. */
+    record CarryTo(InAccount.Ref account) implements ByHand, Copying {
+        @Override
+        public String sentence() {
+            return "carry over to " + account.name();
+        }
+    }
+
+    /** Brings the message back from the tickler on its day: into the Inbox, unread. */
+    record ComeBack(FolderRef tickler, FolderRef inbox, LocalDate today) implements ByHand {
+        @Override
+        public State on(State state) {
+            return state.back(tickler.id(), inbox.id(), today);
+        }
+
+        @Override
+        public String sentence() {
+            return "back from the tickler";
+        }
+    }
+
+    /** Does something for each kind of effect; a new kind does not compile until everybody who must know it does. */
+    interface Visitor<T, X extends Exception> {
+        T fileInto(FileInto effect) throws X;
+
+        T tickle(Tickle effect) throws X;
+
+        T copyInto(CopyInto effect) throws X;
+
+        T answer(Answer effect) throws X;
+
+        T forward(Forward effect) throws X;
+
+        T notify(Notify effect) throws X;
+
+        T label(Label effect) throws X;
+
+        T categorise(Categorise effect) throws X;
+
+        T markRead(MarkRead effect) throws X;
+
+        T flag(Flag effect) throws X;
+
+        T due(Due effect) throws X;
+
+        T putInto(PutInto effect) throws X;
+
+        T byHand(ByHand effect) throws X;
     }
 }

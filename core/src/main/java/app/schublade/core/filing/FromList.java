@@ -24,4 +24,9 @@ public record FromList(List<String> values) implements Condition {
     public String sentence() {
         return "mailing list " + Condition.either(values);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.fromList(this);
+    }
 }

@@ -48,4 +48,9 @@ public record Group(boolean all, List<Condition> parts) implements Condition {
     public String sentence() {
         return parts.stream().map(Condition::sentence).collect(Collectors.joining(all ? " and " : " or ", "(", ")"));
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.group(this);
+    }
 }

@@ -34,4 +34,9 @@ public record InAccount(List<Ref> accounts) implements Condition {
     public String sentence() {
         return accounts.stream().map(Ref::name).collect(Collectors.joining(" or ", "account ", ""));
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.inAccount(this);
+    }
 }

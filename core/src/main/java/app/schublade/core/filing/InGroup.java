@@ -23,4 +23,9 @@ public record InGroup(List<String> groups) implements Condition {
     public String sentence() {
         return "from the group " + Condition.either(groups);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.inGroup(this);
+    }
 }

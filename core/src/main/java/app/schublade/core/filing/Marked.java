@@ -43,4 +43,9 @@ public record Marked(List<LabelRef> labels, List<CategoryRef> categories, boolea
         }
         return Condition.either(all);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.marked(this);
+    }
 }

@@ -19,4 +19,9 @@ public record Not(Condition condition) implements Condition {
     public String sentence() {
         return "not " + condition.sentence();
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.not(this);
+    }
 }

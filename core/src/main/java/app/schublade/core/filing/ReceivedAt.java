@@ -77,4 +77,9 @@ public record ReceivedAt(
         }
         return parts.isEmpty() ? "at any time" : String.join(" ", parts);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.receivedAt(this);
+    }
 }

@@ -48,4 +48,9 @@ public record SentTo(List<String> values) implements Condition {
     public String sentence() {
         return "sent to " + Condition.either(values);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.sentTo(this);
+    }
 }

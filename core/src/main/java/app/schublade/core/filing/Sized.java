@@ -38,4 +38,9 @@ public record Sized(boolean attachment, boolean larger, long bytes) implements C
                 : String.format(Locale.ROOT, "%.1f MB", size / (double) (KILO * KILO))
                         .replace(".0 ", " ");
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.sized(this);
+    }
 }

@@ -127,89 +127,107 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
 
     /** A condition in words. */
     public static Term of(Condition condition, Names names) {
-        if (condition instanceof Not not) {
-            Term term = of(not.condition(), names);
+        return condition.accept(new Words(names));
+    }
+
+    /** Says each kind of condition in words. */
+    private record Words(Names names) implements Condition.Visitor<Term, RuntimeException> {
+        @Override
+        public Term not(Not not) {
+            Term term = not.condition().accept(this);
             return new Term(term.kind, term.match, !term.negated, term.values, term.parts);
         }
-        if (condition instanceof Group group) {
+
+        @Override
+        public Term group(Group group) {
             List<Term> parts =
-                    group.parts().stream().map(part -> of(part, names)).toList();
+                    group.parts().stream().map(part -> part.accept(this)).toList();
             return new Term(group.all() ? Kind.ALL : Kind.ANY, null, false, List.of(), parts);
         }
-        if (condition instanceof Text text) {
-            return of(text);
+
+        @Override
+        public Term text(Text text) {
+            List<String> values = text.where() == Text.Where.HEADER
+                    ? Stream.concat(Stream.of(text.header()), text.values().stream())
+                            .toList()
+                    : text.values();
+            return new Term(Kind.valueOf(text.where().name()), text.match(), false, values, List.of());
         }
-        if (condition instanceof Correspondent one) {
+
+        @Override
+        public Term correspondent(Correspondent one) {
             return of(one.role() == Correspondent.Role.SENDER ? Kind.SENDER : Kind.REPLY_TO, one.values());
         }
-        if (condition instanceof SentTo sentTo) {
+
+        @Override
+        public Term sentTo(SentTo sentTo) {
             return of(Kind.SENT_TO, sentTo.values());
         }
-        if (condition instanceof FromList list) {
+
+        @Override
+        public Term fromList(FromList list) {
             return of(Kind.LIST, list.values());
         }
-        if (condition instanceof InAccount in) {
+
+        @Override
+        public Term inAccount(InAccount in) {
             return of(Kind.ACCOUNT, in.accounts().stream().map(names::of).toList());
         }
-        if (condition instanceof Traits traits) {
+
+        @Override
+        public Term traits(Traits traits) {
             return of(Kind.IS, traits.values().stream().map(Trait::words).toList());
         }
-        if (condition instanceof Attached attached) {
+
+        @Override
+        public Term attached(Attached attached) {
             return of(
                     attached.by() == Attached.By.NAME ? Kind.ATTACHMENT_NAME : Kind.ATTACHMENT_KIND, attached.values());
         }
-        if (condition instanceof Sized sized) {
-            return of(sized);
+
+        @Override
+        public Term sized(Sized sized) {
+            Kind kind = sized.attachment() ? Kind.ATTACHMENT_LARGER : sized.larger() ? Kind.LARGER : Kind.SMALLER;
+            Term term = of(kind, List.of(Sized.inWords(sized.bytes())));
+            return term.bytes() == sized.bytes() ? term : of(kind, List.of(sized.bytes() + " bytes"));
         }
-        if (condition instanceof ReceivedAt at) {
-            return of(at);
+
+        @Override
+        public Term receivedAt(ReceivedAt at) {
+            if (!at.days().isEmpty()) {
+                return of(
+                        Kind.WEEKDAYS,
+                        new TreeSet<>(at.days()).stream().map(Term::capital).toList());
+            }
+            if (at.first() != null || at.last() != null) {
+                String dates = at.last() == null
+                        ? "from " + at.first()
+                        : at.first() == null ? "until " + at.last() : at.first() + " to " + at.last();
+                return of(Kind.DATES, List.of(dates));
+            }
+            return of(Kind.HOURS, List.of(at.fromHour() + " to " + at.toHour()));
         }
-        if (condition instanceof InGroup in) {
+
+        @Override
+        public Term inGroup(InGroup in) {
             return of(Kind.GROUP, in.groups());
         }
-        return of((Marked) condition, names);
-    }
 
-    private static Term of(Text text) {
-        List<String> values = text.where() == Text.Where.HEADER
-                ? Stream.concat(Stream.of(text.header()), text.values().stream())
-                        .toList()
-                : text.values();
-        return new Term(Kind.valueOf(text.where().name()), text.match(), false, values, List.of());
-    }
-
-    private static Term of(Sized sized) {
-        Kind kind = sized.attachment() ? Kind.ATTACHMENT_LARGER : sized.larger() ? Kind.LARGER : Kind.SMALLER;
-        Term term = of(kind, List.of(Sized.inWords(sized.bytes())));
-        return term.bytes() == sized.bytes() ? term : of(kind, List.of(sized.bytes() + " bytes"));
-    }
-
-    private static Term of(ReceivedAt at) {
-        if (!at.days().isEmpty()) {
-            return of(
-                    Kind.WEEKDAYS,
-                    new TreeSet<>(at.days()).stream().map(Term::capital).toList());
+        @Override
+        public Term marked(Marked marked) {
+            if (marked.flag()) {
+                return of(Kind.FLAGGED, List.of());
+            }
+            return marked.labels().isEmpty()
+                    ? of(
+                            Kind.CATEGORY,
+                            marked.categories().stream().map(names::of).toList())
+                    : of(Kind.LABEL, marked.labels().stream().map(names::of).toList());
         }
-        if (at.first() != null || at.last() != null) {
-            String dates = at.last() == null
-                    ? "from " + at.first()
-                    : at.first() == null ? "until " + at.last() : at.first() + " to " + at.last();
-            return of(Kind.DATES, List.of(dates));
-        }
-        return of(Kind.HOURS, List.of(at.fromHour() + " to " + at.toHour()));
     }
 
     private static String capital(DayOfWeek day) {
         return day.name().charAt(0) + day.name().substring(1).toLowerCase(Locale.ROOT);
-    }
-
-    private static Term of(Marked marked, Names names) {
-        if (marked.flag()) {
-            return of(Kind.FLAGGED, List.of());
-        }
-        return marked.labels().isEmpty()
-                ? of(Kind.CATEGORY, marked.categories().stream().map(names::of).toList())
-                : of(Kind.LABEL, marked.labels().stream().map(names::of).toList());
     }
 
     /**

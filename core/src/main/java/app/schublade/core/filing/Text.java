@@ -185,4 +185,9 @@ public record Text(Where where, String header, Match match, List<String> values,
     public String sentence() {
         return (where == Where.HEADER ? header : where.words) + " " + match.words + " " + Condition.quoted(values);
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.text(this);
+    }
 }

@@ -32,4 +32,9 @@ public record Traits(List<Trait> values) implements Condition {
     public String sentence() {
         return Condition.either(values.stream().map(Trait::words).toList());
     }
+
+    @Override
+    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        return visitor.traits(this);
+    }
 }

@@ -22,16 +22,12 @@ public record Verdict(List<Hit> hits) {
     public record Hit(Rule rule, int number, List<String> reasons, List<Effect> effects, List<Effect> outranked) {
         /** The same for a message that arrived on that day. */
         Hit arriving(LocalDate day) {
-            boolean depends = effects.stream()
-                    .anyMatch(effect -> effect instanceof Effect.Due || effect instanceof Effect.Tickle);
-            return depends
-                    ? new Hit(
-                            rule,
-                            number,
-                            reasons,
-                            effects.stream().map(effect -> effect.arriving(day)).toList(),
-                            outranked)
-                    : this;
+            return new Hit(
+                    rule,
+                    number,
+                    reasons,
+                    effects.stream().map(effect -> effect.arriving(day)).toList(),
+                    outranked);
         }
 
         /** The folders that it copies the message into. */

@@ -33,6 +33,7 @@ public final class SieveWriter {
 
     private final SieveWorld world;
     private final TestWriter tests;
+    private final EffectWriter effects = new EffectWriter();
     private final @Nullable Set<String> extensions;
     private final @Nullable String mark;
 
@@ -169,7 +170,7 @@ public final class SieveWriter {
         }
         List<Command> block = new ArrayList<>();
         for (Effect effect : rule.then()) {
-            block.addAll(commands(effect));
+            block.addAll(effect.accept(effects));
         }
         if (rule.last()) {
             block.add(LAST);
@@ -183,42 +184,90 @@ public final class SieveWriter {
         return rule.name().replaceAll("\\s+", " ").strip();
     }
 
-    /** Whether no command says it: redirect (RFC 5228, section 4.2) passes a message on as if its sender had. */
-    private static boolean isOurs(Effect effect) {
-        return effect instanceof Effect.Due
-                || effect instanceof Effect.PutInto
-                || effect instanceof Effect.Notify
-                || effect instanceof Effect.Tickle
-                || effect instanceof Effect.Forward;
-    }
-
-    private List<Command> commands(Effect effect) throws Unsayable {
-        if (isOurs(effect)) {
-            throw new Unsayable("a server cannot " + effect.sentence());
-        }
-        if (effect instanceof Effect.FileInto file) {
+    /** Says each effect in commands. */
+    private final class EffectWriter implements Effect.Visitor<List<Command>, Unsayable> {
+        @Override
+        public List<Command> fileInto(Effect.FileInto file) {
             Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
             return List.of(Command.when(NOT_FILED, List.of(set)));
         }
-        if (effect instanceof Effect.Answer answer) { // RFC 5230
+
+        /** RFC 5230 */
+        @Override
+        public List<Command> answer(Effect.Answer answer) {
             return List.of(Command.of(
                     "vacation", Argument.tag("days"), new Argument.Count(DAYS), Argument.text(answer.text())));
         }
-        if (effect instanceof Effect.CopyInto copy) {
+
+        @Override
+        public List<Command> copyInto(Effect.CopyInto copy) {
             return List.of(
                     Command.of("fileinto", COPY, Argument.tag("create"), Argument.text(world.mailbox(copy.folder()))));
         }
-        if (effect instanceof Effect.Label label) {
+
+        @Override
+        public List<Command> label(Effect.Label label) {
             return List.of(flag(label.on(), world.keyword(label.label())));
         }
-        if (effect instanceof Effect.Categorise set) {
+
+        @Override
+        public List<Command> categorise(Effect.Categorise set) throws Unsayable {
+            if (set.due() != null) {
+                throw cannot(new Effect.Due(set.due()));
+            }
             List<String> others = world.categoryKeywords();
             Command clear = Command.of("removeflag", Argument.text(others));
             return set.category() == null ? List.of(clear) : List.of(clear, flag(true, world.keyword(set.category())));
         }
-        return effect instanceof Effect.MarkRead mark
-                ? List.of(flag(mark.read(), SEEN))
-                : List.of(flag(((Effect.Flag) effect).on(), FLAGGED));
+
+        @Override
+        public List<Command> markRead(Effect.MarkRead mark) {
+            return List.of(flag(mark.read(), SEEN));
+        }
+
+        @Override
+        public List<Command> flag(Effect.Flag flag) {
+            return List.of(SieveWriter.flag(flag.on(), FLAGGED));
+        }
+
+        /** Redirect (RFC 5228, section 4.2) passes a message on as if its sender had. */
+        @Override
+        public List<Command> forward(Effect.Forward effect) throws Unsayable {
+            throw cannot(effect);
+        }
+
+        @Override
+        public List<Command> tickle(Effect.Tickle effect) throws Unsayable {
+            throw cannot(effect);
+        }
+
+        @Override
+        public List<Command> notify(Effect.Notify effect) throws Unsayable {
+            throw cannot(effect);
+        }
+
+        @Override
+        public List<Command> due(Effect.Due effect) throws Unsayable {
+            throw cannot(effect);
+        }
+
+        @Override
+        public List<Command> putInto(Effect.PutInto effect) throws Unsayable {
+            throw cannot(effect);
+        }
+
+        @Override
+        public List<Command> byHand(Effect.ByHand effect) throws Unsayable {
+            throw cannot(effect);
+        }
+
+        private Unsayable cannot(Effect effect) {
+            return new Unsayable("a server cannot " + effect.sentence());
+        }
+
+        private Command flag(boolean on, String name) {
+            return SieveWriter.flag(on, name);
+        }
     }
 
     private static Command flag(boolean on, String name) {

@@ -6,6 +6,8 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InGroup;
+import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
 import app.schublade.core.filing.ReceivedAt;
 import app.schublade.core.filing.SentTo;
@@ -23,7 +25,7 @@ import java.util.TreeSet;
 import java.util.regex.Pattern;
 
 /** Says conditions as tests of a script. */
-final class TestWriter {
+final class TestWriter implements Condition.Visitor<Test, Unsayable> {
     static final List<String> RECIPIENTS = List.of("to", "cc", "delivered-to", "x-original-to");
 
     private static final int DAY = 24;
@@ -44,45 +46,51 @@ final class TestWriter {
     }
 
     Test test(Condition condition) throws Unsayable {
-        if (condition instanceof Not not) {
-            return Test.not(test(not.condition()));
+        return condition.accept(this);
+    }
+
+    @Override
+    public Test not(Not not) throws Unsayable {
+        return Test.not(test(not.condition()));
+    }
+
+    @Override
+    public Test group(Group group) throws Unsayable {
+        List<Test> parts = tests(group.parts());
+        return parts.isEmpty() ? Test.FALSE : group.all() ? Test.all(parts) : Test.any(parts);
+    }
+
+    @Override
+    public Test fromList(FromList list) {
+        return Test.of("header", MATCHES, Argument.text("list-id"), Argument.text(lists(list)));
+    }
+
+    @Override
+    public Test inAccount(InAccount in) {
+        return in.accounts().stream().anyMatch(one -> one.id() == world.account()) ? Test.TRUE : Test.FALSE;
+    }
+
+    @Override
+    public Test traits(Traits some) throws Unsayable {
+        List<Test> tests = new ArrayList<>();
+        for (Trait trait : some.values()) {
+            tests.add(traits.test(trait));
         }
-        if (condition instanceof Group group) {
-            List<Test> parts = tests(group.parts());
-            return parts.isEmpty() ? Test.FALSE : group.all() ? Test.all(parts) : Test.any(parts);
-        }
-        if (condition instanceof Text text) {
-            return text(text);
-        }
-        if (condition instanceof Correspondent one) {
-            return correspondent(one);
-        }
-        if (condition instanceof SentTo sentTo) {
-            return sentTo(sentTo);
-        }
-        if (condition instanceof FromList list) {
-            return Test.of("header", MATCHES, Argument.text("list-id"), Argument.text(lists(list)));
-        }
-        if (condition instanceof InAccount in) {
-            return in.accounts().stream().anyMatch(one -> one.id() == world.account()) ? Test.TRUE : Test.FALSE;
-        }
-        if (condition instanceof Traits some) {
-            List<Test> tests = new ArrayList<>();
-            for (Trait trait : some.values()) {
-                tests.add(traits.test(trait));
-            }
-            return Test.any(tests);
-        }
-        if (condition instanceof Attached attached) {
-            return attached(attached);
-        }
-        if (condition instanceof Sized sized) {
-            return sized(sized);
-        }
-        if (condition instanceof ReceivedAt at) {
-            return received(at);
-        }
-        throw new Unsayable("a script does not know “%s”".formatted(condition.sentence()));
+        return Test.any(tests);
+    }
+
+    @Override
+    public Test inGroup(InGroup in) throws Unsayable {
+        throw unknown(in);
+    }
+
+    @Override
+    public Test marked(Marked marked) throws Unsayable {
+        throw unknown(marked);
+    }
+
+    private static Unsayable unknown(Condition condition) {
+        return new Unsayable("a script does not know “%s”".formatted(condition.sentence()));
     }
 
     List<Test> tests(List<Condition> conditions) throws Unsayable {
@@ -107,7 +115,8 @@ final class TestWriter {
         return patterns;
     }
 
-    private static Test correspondent(Correspondent one) {
+    @Override
+    public Test correspondent(Correspondent one) {
         Argument field = Argument.text(one.role() == Correspondent.Role.SENDER ? "from" : "reply-to");
         List<String> addresses = new ArrayList<>();
         List<String> domains = new ArrayList<>();
@@ -135,7 +144,8 @@ final class TestWriter {
         return Test.any(tests);
     }
 
-    private Test sentTo(SentTo sentTo) {
+    @Override
+    public Test sentTo(SentTo sentTo) {
         List<String> patterns = new ArrayList<>();
         List<String> tags = new ArrayList<>();
         for (String value : sentTo.values()) {
@@ -162,7 +172,8 @@ final class TestWriter {
         return Test.any(tests);
     }
 
-    private static Test text(Text text) throws Unsayable {
+    @Override
+    public Test text(Text text) throws Unsayable {
         return switch (text.where()) {
             case SUBJECT -> text(text, "header", Argument.text("subject"));
             case BODY -> text(text, "body", Argument.tag("text"));
@@ -252,7 +263,8 @@ final class TestWriter {
         return posix;
     }
 
-    private static Test attached(Attached attached) throws Unsayable {
+    @Override
+    public Test attached(Attached attached) throws Unsayable {
         List<Test> tests = new ArrayList<>();
         List<String> names = new ArrayList<>();
         for (String value : attached.values()) {
@@ -288,14 +300,16 @@ final class TestWriter {
         return new Test("header", arguments, List.of());
     }
 
-    private static Test sized(Sized sized) throws Unsayable {
+    @Override
+    public Test sized(Sized sized) throws Unsayable {
         if (sized.attachment()) {
             throw new Unsayable("a script cannot measure attachments");
         }
         return Test.of("size", Argument.tag(sized.larger() ? "over" : "under"), new Argument.Count(sized.bytes()));
     }
 
-    private static Test received(ReceivedAt at) {
+    @Override
+    public Test receivedAt(ReceivedAt at) {
         List<Test> tests = new ArrayList<>();
         if (at.first() != null) {
             tests.add(now("ge", "date", at.first().toString()));

@@ -215,4 +215,14 @@ class RuleBookTest {
         Long category = random.nextBoolean() ? null : random.nextLong(3);
         return new State(random.nextLong(4), random.nextBoolean(), random.nextBoolean(), category, labels);
     }
+
+    @Test
+    void aCategoryThatSaysSoFlagsWithADueDateAsManyDaysAfterTheArrival() {
+        Effect soon = new Effect.Categorise(new CategoryRef(2, "Soon", 3));
+        RuleBook book = new RuleBook(List.of(rule(1, List.of(condition("account", "3")), List.of(), false, soon)));
+        State after = book.file(VISIT, NEW).hits().get(0).on(NEW);
+        assertThat(after.category()).isEqualTo(2);
+        assertThat(after.flagged()).isTrue();
+        assertThat(after.due()).isEqualTo(VISIT.received().toLocalDate().plusDays(3));
+    }
 }

@@ -11,6 +11,7 @@ import app.schublade.core.filing.Sized;
 import app.schublade.core.filing.Text;
 import app.schublade.core.filing.Traits;
 import app.schublade.core.message.Trait;
+import app.schublade.core.place.CategoryRef;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -61,6 +62,16 @@ class SieveWriterTest {
                         "a script knows no other mail, so it cannot tell “from somebody never seen before”"),
                 Arguments.of(rule(true, new Marked(List.of(), List.of(), true)), "a script does not know “is flagged”"),
                 Arguments.of(rule(true, new Sized(true, true, 5)), "a script cannot measure attachments"),
+                Arguments.of(
+                        new Rule(
+                                1,
+                                "Wharf",
+                                true,
+                                List.of(FROM),
+                                List.of(),
+                                List.of(new Effect.Categorise(new CategoryRef(30, "Next", 3))),
+                                false),
+                        "a server cannot flag, due after 3 days"),
                 Arguments.of(
                         rule(true, text(Text.Where.SENDER_NAME, Text.Match.WORDS, "Anna")),
                         "a script cannot tell the sender’s name from the address that stands with it"),

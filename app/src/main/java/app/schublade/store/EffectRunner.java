@@ -1,0 +1,65 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.State;
+import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.FilingStore.Outcome;
+import java.util.Collection;
+import java.util.List;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Does to messages whatever somebody wants done: changes them, and makes the copies that are wanted of them. */
+@Repository
+public class EffectRunner {
+    private final FilingStore filing;
+    private final Copier copier;
+
+    EffectRunner(FilingStore filing, Copier copier) {
+        this.filing = filing;
+        this.copier = copier;
+    }
+
+    /**
+     * Does the same to all the messages, in the order of the effects.
+     *
+     * @param batch that of the parts before; 0 if there is none yet
+     * @throws FilingStore.TakenBack if the user has taken those back meanwhile
+     */
+    @Transactional
+    public Outcome carryOut(
+            long userId, Cause cause, String title, Collection<Long> messages, List<Effect> effects, long batch) {
+        List<Effect> changing = effects.stream()
+                .filter(effect -> !(effect instanceof Effect.Copying))
+                .toList();
+        Outcome outcome = changing.isEmpty()
+                ? new Outcome(batch, title, List.of(), 0)
+                : filing.actFurther(userId, cause, title, messages, state -> after(changing, state), batch);
+        for (Effect effect : effects) {
+            if (effect instanceof Effect.Copying copying) {
+                long sofar = Math.max(batch, outcome.batch());
+                outcome = outcome.and(copy(userId, title, messages, copying, sofar));
+            }
+        }
+        return outcome;
+    }
+
+    private static State after(List<Effect> effects, State state) {
+        State after = state;
+        for (Effect effect : effects) {
+            after = effect.on(after);
+        }
+        return after;
+    }
+
+    private Outcome copy(long userId, String title, Collection<Long> messages, Effect.Copying effect, long batch) {
+        return effect instanceof Effect.CopyInto copy
+                ? copier.copyInto(userId, title, messages, copy.folder().id(), batch)
+                : copier.carryOver(
+                        userId,
+                        title,
+                        messages,
+                        ((Effect.CarryTo) effect).account().id(),
+                        batch);
+    }
+}

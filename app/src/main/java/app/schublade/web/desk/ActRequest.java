@@ -1,0 +1,67 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.problem.InputProblem;
+import app.schublade.web.frame.Choice;
+import java.time.LocalDate;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What a page asks to be done to messages.
+ *
+ * @param deed the name of what it is
+ * @param place the id of the folder, label, category, tray or account; none of a category clears it
+ * @param path the folder or label, if it is still to be made
+ * @param on whether the label is put on or taken off
+ * @param due the date of a due date or of the tickler, or null to clear it
+ */
+record ActRequest(
+        @Nullable String deed,
+        @Nullable Long place,
+        @Nullable String path,
+        @Nullable Boolean on,
+        @Nullable LocalDate due) {
+
+    /** What can be asked for. */
+    enum Kind {
+        READ,
+        UNREAD,
+        FLAG,
+        UNFLAG,
+        ARCHIVE,
+        DELETE,
+        FILE,
+        LABEL,
+        CATEGORY,
+        DUE,
+        /** Until a day; without one, back into the Inbox. */
+        TICKLER,
+        TRAY,
+        COPY,
+        /** Over to another account. */
+        CARRY,
+        /** Read because it was open for a while. */
+        GLANCE;
+
+        /** Whether messages are put where they are to stay. */
+        boolean files() {
+            return this == FILE || this == ARCHIVE;
+        }
+
+        /** Whether they lie elsewhere afterwards. */
+        boolean isMove() {
+            return files() || this == DELETE || this == CARRY;
+        }
+    }
+
+    Kind kind() {
+        if (deed == null) {
+            throw new InputProblem("Nothing was asked for.");
+        }
+        return Choice.of(Kind.class, deed);
+    }
+
+    /** Whether it is put on rather than taken off. */
+    boolean isOn() {
+        return !Boolean.FALSE.equals(on);
+    }
+}

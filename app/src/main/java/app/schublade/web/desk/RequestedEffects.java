@@ -1,0 +1,159 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.filing.DueDate;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.LabelRef;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.store.Account;
+import app.schublade.store.AccountStore;
+import app.schublade.store.HabitStore;
+import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
+import app.schublade.web.frame.Dates;
+import java.time.LocalDate;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Understands what a page asks to be done to messages. */
+@Component
+class RequestedEffects {
+    private final AccountStore accounts;
+    private final PlaceStore places;
+    private final HabitStore habits;
+    private final Dates dates;
+
+    RequestedEffects(AccountStore accounts, PlaceStore places, HabitStore habits, Dates dates) {
+        this.accounts = accounts;
+        this.places = places;
+        this.habits = habits;
+        this.dates = dates;
+    }
+
+    /** What is to be done, and how it is told afterwards. */
+    record Requested(Effect effect, String told) {}
+
+    /**
+     * Folders and labels that are asked for by their path are made if they are not there.
+     *
+     * @throws InputProblem if what it names is gone, or cannot be
+     */
+    Requested of(long userId, ActRequest request) {
+        return switch (request.kind()) {
+            case READ, GLANCE -> new Requested(new Effect.MarkRead(true), "Marked as read");
+            case UNREAD -> new Requested(new Effect.MarkRead(false), "Marked as unread");
+            case FLAG -> new Requested(new Effect.Flag(true), "Flagged");
+            case UNFLAG -> new Requested(new Effect.Flag(false), "Flag cleared");
+            case ARCHIVE -> new Requested(new Effect.FileInto(special(userId, SpecialUse.ARCHIVE)), "Archived");
+            case DELETE -> new Requested(new Effect.FileInto(special(userId, SpecialUse.TRASH)), "Moved to the trash");
+            case FILE -> {
+                FolderRef target = folder(userId, request);
+                yield new Requested(
+                        new Effect.FileInto(target),
+                        "Filed into " + target.path().shown());
+            }
+            case COPY -> {
+                FolderRef target = folder(userId, request);
+                yield new Requested(
+                        new Effect.CopyInto(target),
+                        "Copied into " + target.path().shown());
+            }
+            case CARRY -> {
+                Account target = account(userId, request);
+                yield new Requested(new Effect.CarryTo(target.ref()), "Carried over to " + target.name());
+            }
+            case LABEL -> {
+                LabelRef label = label(userId, request);
+                String told = request.isOn() ? "Labelled " : "Took off the label ";
+                yield new Requested(
+                        new Effect.Label(label, request.isOn()),
+                        told + label.path().shown());
+            }
+            case CATEGORY -> category(userId, request);
+            case DUE -> due(request.due());
+            case TICKLER -> tickler(userId, request.due());
+            case TRAY -> {
+                Places.Tray tray = places.of(userId, null)
+                        .tray(request.place())
+                        .orElseThrow(() -> new InputProblem("This tray is gone."));
+                yield new Requested(new Effect.PutInto(tray.ref()), "Put into the tray " + tray.name());
+            }
+        };
+    }
+
+    private FolderRef special(long userId, SpecialUse use) {
+        return new FolderRef(places.special(userId, use), use.path());
+    }
+
+    private Account account(long userId, ActRequest request) {
+        Account account = accounts.of(userId).stream()
+                .filter(one -> request.place() != null && one.id() == request.place())
+                .findFirst()
+                .orElseThrow(() -> new InputProblem("This account is gone."));
+        if (account.hosts().protocol() != Account.Protocol.IMAP) {
+            throw new InputProblem(
+                    "The server of %s only gives mail out; nothing can be put there.".formatted(account.name()));
+        }
+        return account;
+    }
+
+    private FolderRef folder(long userId, ActRequest request) {
+        if (request.path() != null) {
+            return places.folder(userId, FolderPath.parse(request.path()));
+        }
+        return places.of(userId, null)
+                .folder(request.place() == null ? 0 : request.place())
+                .map(Places.Folder::ref)
+                .orElseThrow(() -> new InputProblem("This folder is gone. Choose another with F."));
+    }
+
+    private LabelRef label(long userId, ActRequest request) {
+        if (request.path() != null) {
+            return places.label(userId, FolderPath.parse(request.path()));
+        }
+        return places.of(userId, null)
+                .label(request.place() == null ? 0 : request.place())
+                .map(Places.Label::ref)
+                .orElseThrow(() -> new InputProblem("This label is gone. Choose another with L."));
+    }
+
+    private Requested category(long userId, ActRequest request) {
+        if (request.place() == null) {
+            return new Requested(new Effect.Categorise(null), "Category cleared");
+        }
+        Places known = places.of(userId, null);
+        CategoryRef category = known.category(request.place())
+                .map(Places.Category::ref)
+                .orElseThrow(() -> new InputProblem("This category is gone."));
+        boolean amongOthers = !request.isOn() || habits.of(userId).severalCategories();
+        Effect effect = amongOthers
+                ? new Effect.TurnCategory(
+                        category,
+                        request.isOn(),
+                        known.categories().stream().map(Places.Category::id).toList())
+                : new Effect.Categorise(category);
+        String told = request.isOn() ? "Category " : "Took off the category ";
+        return new Requested(effect.arriving(dates.today()), told + category.name());
+    }
+
+    private Requested due(@Nullable LocalDate day) {
+        return day == null
+                ? new Requested(new Effect.ClearDue(), "Due date cleared")
+                : new Requested(new Effect.Due(new DueDate.On(day)), "Flagged, due " + dates.due(day));
+    }
+
+    private Requested tickler(long userId, @Nullable LocalDate day) {
+        FolderRef tickler = special(userId, SpecialUse.TICKLER);
+        if (day == null) {
+            return new Requested(
+                    new Effect.BringBack(tickler, special(userId, SpecialUse.INBOX)), "Out of the tickler");
+        }
+        if (!day.isAfter(dates.today())) {
+            throw new InputProblem("Choose a day after today; until then it stays in the tickler.");
+        }
+        return new Requested(new Effect.Tickle(tickler, new DueDate.On(day)), "In the tickler until " + dates.due(day));
+    }
+}
