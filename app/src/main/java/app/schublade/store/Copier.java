@@ -4,15 +4,9 @@ import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.FilingStore.Moving;
 import app.schublade.store.FilingStore.Outcome;
-import app.schublade.store.FilingStore.Step;
-import app.schublade.store.OrderStore.Order;
-import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
-import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -36,9 +30,8 @@ public class Copier {
     private final JdbcClient jdbc;
     private final FilingStore filing;
     private final MessageWriter writer;
-    private final Ledger ledger;
-    private final CopyStore copies;
-    private final OrderStore orders;
+    private final FilingRecord filings;
+    private final MessageLock locks;
     private final PlaceStore places;
     private final ApplicationEventPublisher events;
 
@@ -46,17 +39,15 @@ public class Copier {
             JdbcClient jdbc,
             FilingStore filing,
             MessageWriter writer,
-            Ledger ledger,
-            CopyStore copies,
-            OrderStore orders,
+            FilingRecord filings,
+            MessageLock locks,
             PlaceStore places,
             ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.filing = filing;
         this.writer = writer;
-        this.ledger = ledger;
-        this.copies = copies;
-        this.orders = orders;
+        this.filings = filings;
+        this.locks = locks;
         this.places = places;
         this.events = events;
     }
@@ -71,7 +62,7 @@ public class Copier {
      */
     @Transactional
     public Outcome copyInto(long userId, String title, Collection<Long> messages, long folder, long batch) {
-        List<Copy> made = numbered(filing.lock(userId, messages).values().stream()
+        List<Copy> made = numbered(locks.lock(userId, messages).values().stream()
                 .map(original -> new Copy(original, 0, original.accountId(), folder, null))
                 .toList());
         return keepAndOrder(userId, Cause.HAND, title, made, batch);
@@ -103,7 +94,7 @@ public class Copier {
             return filed;
         }
         List<Copy> wanted = new ArrayList<>();
-        filing.lock(userId, messages).forEach((id, original) -> {
+        locks.lock(userId, messages).forEach((id, original) -> {
             Map<Long, Verdict.Hit> folders = new LinkedHashMap<>();
             hits.getOrDefault(id, List.of())
                     .forEach(hit -> hit.copies().forEach(folder -> folders.putIfAbsent(folder.id(), hit)));
@@ -157,7 +148,7 @@ public class Copier {
      */
     @Transactional
     public Outcome carryOver(long userId, String title, Collection<Long> messages, long account, long batch) {
-        List<Copy> made = numbered(filing.lock(userId, messages).values().stream()
+        List<Copy> made = numbered(locks.lock(userId, messages).values().stream()
                 .filter(original -> original.accountId() != account)
                 .map(original -> new Copy(original, 0, account, original.state().folder(), null))
                 .toList());
@@ -255,8 +246,8 @@ public class Copier {
                         copy.hit()))
                 .toList();
         writer.countNew(steps);
-        long act = batch == 0 ? ledger.openBatch(userId, cause, title) : batch;
-        ledger.write(act, steps);
+        long act = batch == 0 ? filings.openBatch(userId, cause, title) : batch;
+        filings.write(act, steps);
         Set<Long> accounts = copies.stream()
                 .flatMap(copy -> List.of(copy.account(), copy.original().accountId()).stream())
                 .collect(Collectors.toSet());
@@ -277,102 +268,5 @@ public class Copier {
                     .param("folders", column(copies, Copy::folder))
                     .update();
         }
-    }
-
-    /** The server has made a copy in a folder of the same account. */
-    @Transactional
-    public void copied(Order order, long mailboxId, long uid) {
-        if (order.otherId() != null) {
-            copies.locate(order.otherId(), mailboxId, uid);
-        }
-        orders.done(List.of(order.id()));
-    }
-
-    /** All of a message that is to be carried over is here: the other account's server can have it. */
-    @Transactional
-    public void fetched(Order order, byte[] source) {
-        Long copy = order.otherId();
-        if (copy != null) {
-            try (Gzip gzip = new Gzip()) {
-                jdbc.sql("update message_source set whole = true, gzip = ? where message_id = ?")
-                        .params(gzip.compress(source), copy)
-                        .update();
-            }
-            MailChanged changed = jdbc.sql("""
-                            with one as (insert into server_order (account_id, message_id, kind, folder_id, other_id, batch_id)
-                                select account_id, id, 'BRING', :folder, :original, :batch from message where id = :copy
-                                returning account_id)
-                            select m.user_id, one.account_id from one, message m where m.id = :copy
-                            """)
-                    .param("folder", order.folderId())
-                    .param("original", order.messageId())
-                    .param("batch", order.batchId())
-                    .param("copy", copy)
-                    .query((row, number) -> new MailChanged(row.getLong(1), Set.of(row.getLong(2))))
-                    .single();
-            events.publishEvent(changed);
-        }
-        orders.done(List.of(order.id()));
-    }
-
-    /** The other account's server has the message: the original goes to the trash, unless the act was taken back since. */
-    @Transactional
-    public void brought(Order order, long mailboxId, long uid) {
-        copies.locate(order.messageId(), mailboxId, uid);
-        orders.done(List.of(order.id()));
-        record Act(long batch, long userId, String title) {}
-        List<Act> act = jdbc.sql(
-                        "select id as batch, user_id, title from batch where id = ? and undone_at is null for update")
-                .param(order.batchId())
-                .query(Act.class)
-                .list();
-        Long original = order.otherId();
-        if (original != null && !act.isEmpty()) {
-            long user = act.get(0).userId();
-            long trash = places.special(user, SpecialUse.TRASH);
-            filing.actFurther(
-                    user,
-                    Cause.HAND,
-                    act.get(0).title(),
-                    List.of(original),
-                    state -> state.in(trash),
-                    act.get(0).batch());
-        }
-    }
-
-    /**
-     * What stands in the source of a message that is brought to a server, and how it is to be marked there.
-     *
-     * @param marks flags and keywords
-     */
-    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
-    public record Parcel(byte[] source, Instant received, Set<String> marks) {}
-
-    /** A message as its new server is to have it. */
-    public Parcel parcel(long message) {
-        return jdbc.sql("""
-                        select s.gzip, m.received_at, m.unread, m.flagged,
-                            array(select l.keyword from message_label ml join label l on l.id = ml.label_id
-                                where ml.message_id = m.id
-                                union all select c.keyword from category c
-                                    where c.id = m.category_id or c.id = any(m.also_categories)) as keywords
-                        from message m join message_source s on s.message_id = m.id where m.id = ?
-                        """)
-                .param(message)
-                .query((row, number) -> {
-                    Set<String> marks = new HashSet<>(
-                            Arrays.asList((String[]) row.getArray("keywords").getArray()));
-                    if (!row.getBoolean("unread")) {
-                        marks.add("\\Seen");
-                    }
-                    if (row.getBoolean("flagged")) {
-                        marks.add("\\Flagged");
-                    }
-                    return new Parcel(
-                            MessageStore.unpack(row.getBytes("gzip")),
-                            row.getTimestamp("received_at").toInstant(),
-                            marks);
-                })
-                .single();
     }
 }

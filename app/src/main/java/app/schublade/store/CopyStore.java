@@ -51,7 +51,7 @@ public class CopyStore {
                             array(select label_id from message_label where message_id = m.id) as labels
                         from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ? and\s""" + condition)
                 .params(values)
-                .query((row, number) -> new Copy(row.getLong("id"), row.getLong("uid"), FilingStore.state(row, "")))
+                .query((row, number) -> new Copy(row.getLong("id"), row.getLong("uid"), MessageLock.state(row, "")))
                 .list()
                 .forEach(copy -> copies.put(copy.uid(), copy));
         return copies;

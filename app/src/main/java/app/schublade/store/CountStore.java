@@ -8,7 +8,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Checks the counts of folders and labels against the messages. They are moved with every change and never counted anew. */
+/** The counts of folders and labels: moved with every change, never counted anew, and checked against the messages. */
 @Repository
 public class CountStore {
     private static final Logger LOG = LoggerFactory.getLogger(CountStore.class);
@@ -43,6 +43,39 @@ public class CountStore {
     public CountStore(JdbcClient jdbc, UserLock users) {
         this.jdbc = jdbc;
         this.users = users;
+    }
+
+    /** Counts what came into a folder, or left it. A folder that was deleted comes back with what is put into it, and so do those that it lies in. */
+    void count(long folder, long account, int total, int unread) {
+        if (total > 0) {
+            jdbc.sql("""
+                            update folder p set deleted_at = null from folder f
+                            where f.id = ? and f.deleted_at is not null and p.user_id = f.user_id and p.deleted_at is not null
+                                and (p.id = f.id or starts_with(f.path, p.path || '/'))
+                            """).param(folder).update();
+        }
+        jdbc.sql("""
+                        insert into folder_count (folder_id, account_id, total, unread) values (:folder, :account, :total, :unread)
+                        on conflict (folder_id, account_id) do update
+                        set total = folder_count.total + :total, unread = folder_count.unread + :unread
+                        """)
+                .param("folder", folder)
+                .param("account", account)
+                .param("total", total)
+                .param("unread", unread)
+                .update();
+    }
+
+    /** Counts unread messages that got a label, or lost it. */
+    void countLabel(long label, long account, int unread) {
+        jdbc.sql("""
+                        insert into label_count (label_id, account_id, unread) values (:label, :account, :unread)
+                        on conflict (label_id, account_id) do update set unread = label_count.unread + :unread
+                        """)
+                .param("label", label)
+                .param("account", account)
+                .param("unread", unread)
+                .update();
     }
 
     /**

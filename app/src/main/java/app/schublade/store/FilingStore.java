@@ -1,25 +1,17 @@
 package app.schublade.store;
 
-import app.schublade.core.filing.Change;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
-import java.sql.Array;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -34,35 +26,33 @@ public class FilingStore {
     /** Messages that are changed in one transaction; more go in parts. */
     public static final int MOST_AT_ONCE = Transactions.MOST;
 
-    /** The title of an act; of one that is not finished with how far it came. */
-    static final String SHOWN_TITLE = """
-            batch.title || coalesce(
-                (select format(' (%s of them done)', done) from unfinished_act where batch_id = batch.id), '')\s""";
-
     private final JdbcClient jdbc;
     private final MessageWriter writer;
-    private final Ledger ledger;
+    private final FilingRecord filings;
+    private final OrderWriter serverOrders;
     private final OrderStore orders;
     private final PlaceStore places;
-    private final UserLock users;
+    private final MessageLock locks;
     private final Transactions transactions;
     private final ApplicationEventPublisher events;
 
     public FilingStore(
             JdbcClient jdbc,
             MessageWriter writer,
-            Ledger ledger,
+            FilingRecord filings,
+            OrderWriter serverOrders,
             OrderStore orders,
             PlaceStore places,
-            UserLock users,
+            MessageLock locks,
             Transactions transactions,
             ApplicationEventPublisher events) {
-        this.users = users;
+        this.locks = locks;
         this.transactions = transactions;
         this.places = places;
         this.jdbc = jdbc;
         this.writer = writer;
-        this.ledger = ledger;
+        this.filings = filings;
+        this.serverOrders = serverOrders;
         this.orders = orders;
         this.events = events;
     }
@@ -119,7 +109,7 @@ public class FilingStore {
     /** Begins an act that is done in parts; what is given back goes to each of them. */
     @Transactional
     public long begin(long userId, Cause cause, String title) {
-        return ledger.openBatch(userId, cause, title);
+        return filings.openBatch(userId, cause, title);
     }
 
     /** A user's wish: the same change for all the messages; very many are changed some at a time, as one act. */
@@ -154,7 +144,7 @@ public class FilingStore {
     }
 
     private List<Step> steps(long userId, Collection<Long> messages, UnaryOperator<State> change) {
-        return steps(userId, lock(userId, messages), moving -> change.apply(moving.state()));
+        return steps(userId, locks.lock(userId, messages), moving -> change.apply(moving.state()));
     }
 
     /** What is wanted is known before it is looked up what there is: a change may make the place that it wants. */
@@ -172,7 +162,7 @@ public class FilingStore {
     /** What a run of rules changes; see {@link Copier#run}, which makes their copies too. */
     @Transactional
     Outcome run(long userId, String title, Map<Long, List<Verdict.Hit>> hits, long batch) {
-        Map<Long, Moving> before = lock(userId, hits.keySet());
+        Map<Long, Moving> before = locks.lock(userId, hits.keySet());
         ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
         List<Step> wholes = new ArrayList<>();
         List<Step> parts = new ArrayList<>();
@@ -237,126 +227,12 @@ public class FilingStore {
         }
         boolean filed = recorded.stream().anyMatch(Step::changesSomething);
         String title = (filed ? "Filed by " : "Seen by ") + recorded.get(0).ruleName();
-        long batch = ledger.openBatch(account.userId(), Cause.ARRIVAL, title);
-        ledger.write(batch, recorded);
+        long batch = filings.openBatch(account.userId(), Cause.ARRIVAL, title);
+        filings.write(batch, recorded);
         if (!own.isEmpty()) {
-            ledger.order(List.of(new Step(arrived, last(own).after(), null)));
+            serverOrders.order(List.of(new Step(arrived, last(own).after(), null)));
         }
         return new Outcome(batch, title, List.of(messageId), 0);
-    }
-
-    /** Takes back the user's latest act that is not undone yet. */
-    public Outcome undoLatest(long userId) {
-        Optional<Long> batch = jdbc.sql("""
-                        select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
-                        order by id desc limit 1
-                        """).param(userId).query(Long.class).optional();
-        return batch.map(id -> undo(userId, id)).orElse(Outcome.NOTHING);
-    }
-
-    /**
-     * Takes back one act: all that it changed, unless it was changed again since. Of an act on very many messages some are
-     * taken back at a time; should that be cut off, taking it back again goes on with it.
-     */
-    public Outcome undo(long userId, long batchId) {
-        Optional<Outcome> begun = transactions.in(() -> beginUndo(userId, batchId));
-        if (begun.isEmpty()) {
-            return Outcome.NOTHING;
-        }
-        Outcome undone = begun.get();
-        for (Optional<Outcome> part = undoPart(userId, batchId); part.isPresent(); part = undoPart(userId, batchId)) {
-            undone = undone.and(part.get());
-        }
-        return undone;
-    }
-
-    private Optional<Outcome> beginUndo(long userId, long batchId) {
-        users.alone(userId);
-        return jdbc.sql("""
-                        update batch set undoing_at = coalesce(undoing_at, now())
-                        where id = ? and user_id = ? and undone_at is null
-                        returning\s""" + SHOWN_TITLE)
-                .params(batchId, userId)
-                .query(String.class)
-                .optional()
-                .map(title -> new Outcome(0, title, List.of(), 0, foldersComeBack(userId, batchId)));
-    }
-
-    private List<String> foldersComeBack(long userId, long batchId) {
-        jdbc.sql("""
-                        update folder p set deleted_at = null from folder f
-                        where f.user_id = :user and (f.deleted_in = :batch or f.merged_in = :batch) and p.user_id = :user
-                            and p.deleted_at is not null and starts_with(f.path, p.path || '/')
-                        """).param("user", userId).param("batch", batchId).update();
-        return jdbc.sql("""
-                        update folder set deleted_at = null, deleted_in = null, merged_in = null
-                        where user_id = :user and (deleted_in = :batch or merged_in = :batch) returning path
-                        """).param("user", userId).param("batch", batchId).query(String.class).list().stream()
-                .filter(path -> path.contains(FolderStore.EARLIER))
-                .map(path -> "Another folder has its name by now, so that it is called %s."
-                        .formatted(path.replace("/", " / ")))
-                .toList();
-    }
-
-    /** Empty if nothing is left: then the act is undone. */
-    private Optional<Outcome> undoPart(long userId, long batchId) {
-        return transactions.in(() -> {
-            users.shared(userId);
-            List<Ledger.Entry> entries = ledger.open(userId, batchId, Transactions.MOST);
-            if (entries.isEmpty()) {
-                jdbc.sql("update batch set undone_at = now() where id = ?")
-                        .param(batchId)
-                        .update();
-                jdbc.sql("delete from unfinished_act where batch_id = ?")
-                        .param(batchId)
-                        .update();
-                return Optional.empty();
-            }
-            return Optional.of(takeBack(userId, "", entries));
-        });
-    }
-
-    /** Takes back what one act did to one message. */
-    @Transactional
-    public Outcome undoFor(long userId, long messageId, long batchId) {
-        return takeBack(userId, "Filing", ledger.openOf(userId, batchId, messageId));
-    }
-
-    private Outcome takeBack(long userId, String title, List<Ledger.Entry> entries) {
-        Map<Long, Moving> now =
-                lock(userId, entries.stream().map(Ledger.Entry::messageId).toList());
-        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
-        Map<Long, State> target = new LinkedHashMap<>();
-        int kept = 0;
-        for (Ledger.Entry entry : entries) {
-            Moving moving = now.get(entry.messageId());
-            if (moving == null) {
-                continue;
-            }
-            State from = target.getOrDefault(entry.messageId(), moving.state());
-            kept += entry.change().isOvertaken(from) ? 1 : 0;
-            target.put(entry.messageId(), entry.change().undo(from));
-        }
-        List<Step> steps = target.entrySet().stream()
-                .map(entry -> {
-                    Moving moving = find(now, entry.getKey());
-                    return new Step(moving, existing.possible(moving.state(), entry.getValue()), null);
-                })
-                .filter(Step::changesSomething)
-                .toList();
-        writer.store(steps);
-        ledger.order(steps);
-        ledger.close(entries);
-        tell(userId, steps);
-        return new Outcome(0, title, ids(steps), kept, existing.leftOut());
-    }
-
-    private static Moving find(Map<Long, Moving> all, long id) {
-        Moving moving = all.get(id);
-        if (moving == null) {
-            throw new IllegalStateException("Message " + id + " was not locked.");
-        }
-        return moving;
     }
 
     /** @param recorded the same, as it goes into the filing record: with a line for each rule that had a part in it */
@@ -366,11 +242,11 @@ public class FilingStore {
             return Outcome.NOTHING;
         }
         writer.store(steps);
-        ledger.order(steps);
-        long batch = batchSoFar == 0 ? ledger.openBatch(userId, cause, title) : stillGoingOn(batchSoFar);
-        ledger.write(batch, recorded);
-        tell(userId, steps);
-        return new Outcome(batch, title, ids(steps), 0);
+        serverOrders.order(steps);
+        long batch = batchSoFar == 0 ? filings.openBatch(userId, cause, title) : stillGoingOn(batchSoFar);
+        filings.write(batch, recorded);
+        tell(events, userId, steps);
+        return new Outcome(batch, title, Step.ids(steps), 0);
     }
 
     /** It cannot be taken back until this transaction ends. */
@@ -386,7 +262,7 @@ public class FilingStore {
         return batch;
     }
 
-    private void tell(long userId, List<Step> steps) {
+    static void tell(ApplicationEventPublisher events, long userId, List<Step> steps) {
         events.publishEvent(new MailChanged(
                 userId, steps.stream().map(step -> step.moving().accountId()).collect(Collectors.toSet())));
     }
@@ -407,7 +283,7 @@ public class FilingStore {
     public boolean follow(long userId, Map<Long, UnaryOperator<State>> changes) {
         List<Step> steps = steps(userId, changes);
         // Asked while they are locked, so that no act can come between.
-        Set<Long> ahead = orders.ahead(ids(steps));
+        Set<Long> ahead = orders.ahead(Step.ids(steps));
         adopt(
                 userId,
                 steps.stream()
@@ -420,98 +296,18 @@ public class FilingStore {
         if (changes.isEmpty()) {
             return List.of();
         }
-        return steps(userId, lock(userId, changes.keySet()), moving -> changed(changes, moving));
+        return steps(userId, locks.lock(userId, changes.keySet()), moving -> changed(changes, moving));
     }
 
     private void adopt(long userId, List<Step> steps) {
         if (!steps.isEmpty()) {
             writer.store(steps);
-            tell(userId, steps);
+            tell(events, userId, steps);
         }
     }
 
     private static State changed(Map<Long, UnaryOperator<State>> changes, Moving moving) {
         UnaryOperator<State> change = changes.get(moving.id());
         return change == null ? moving.state() : change.apply(moving.state());
-    }
-
-    private static List<Long> ids(List<Step> steps) {
-        return steps.stream().map(step -> step.moving().id()).toList();
-    }
-
-    /** A message as it was when it was locked. */
-    record Moving(long id, long accountId, State state) {}
-
-    /**
-     * One message's change.
-     *
-     * @param hit null if it was no rule
-     * @param besides what the rule did besides, in words
-     */
-    record Step(Moving moving, State after, Verdict.@Nullable Hit hit, List<String> besides) {
-        Step(Moving moving, State after, Verdict.@Nullable Hit hit) {
-            this(moving, after, hit, List.of());
-        }
-
-        Change change() {
-            return new Change(moving.state(), after);
-        }
-
-        boolean changesSomething() {
-            return !change().isNothing();
-        }
-
-        String ruleName() {
-            return hit == null ? "" : hit.rule().name();
-        }
-    }
-
-    /**
-     * Locks in the order of ids, so that two acts at once cannot stop each other. How the messages are is read after that, by
-     * a statement of its own: one that had to wait for a lock sees the labels as they were before it waited.
-     */
-    Map<Long, Moving> lock(long userId, Collection<Long> messages) {
-        users.shared(userId);
-        Long[] ids = messages.toArray(Long[]::new);
-        jdbc.sql("""
-                        select count(*) from (select from message where user_id = ? and id = any(?)
-                            order by id for no key update) locked
-                        """).params(userId, ids).query(Integer.class).single();
-        Map<Long, Moving> locked = new LinkedHashMap<>();
-        jdbc.sql("""
-                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
-                            m.tray_id, m.until_on, array(select label_id from message_label where message_id = m.id) as labels
-                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id
-                        """)
-                .param("user", userId)
-                .param("ids", ids)
-                .query(FilingStore::moving)
-                .list()
-                .forEach(moving -> locked.put(moving.id(), moving));
-        return locked;
-    }
-
-    private static Moving moving(ResultSet row, int number) throws SQLException {
-        return new Moving(row.getLong("id"), row.getLong("account_id"), state(row, ""));
-    }
-
-    /** Reads a state from columns with a common ending. */
-    static State state(ResultSet row, String ending) throws SQLException {
-        String folder = ending.isEmpty() ? "folder_id" : "folder" + ending;
-        String category = ending.isEmpty() ? "category_id" : "category" + ending;
-        return new State(
-                row.getLong(folder),
-                row.getBoolean("unread" + ending),
-                row.getBoolean("flagged" + ending),
-                row.getObject(ending.isEmpty() ? "due_on" : "due" + ending, LocalDate.class),
-                row.getObject(category, Long.class),
-                Set.of(longs(row.getArray(ending.isEmpty() ? "also_categories" : "also" + ending))),
-                Arrays.stream(longs(row.getArray("labels" + ending))).collect(Collectors.toSet()),
-                row.getObject(ending.isEmpty() ? "tray_id" : "tray" + ending, Long.class),
-                row.getObject(ending.isEmpty() ? "until_on" : "until" + ending, LocalDate.class));
-    }
-
-    private static Long[] longs(Array array) throws SQLException {
-        return (Long[]) array.getArray();
     }
 }

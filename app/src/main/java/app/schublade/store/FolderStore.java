@@ -39,6 +39,7 @@ public class FolderStore {
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final FilingStore filing;
+    private final UndoStore undo;
     private final Sequence sequence;
     private final UserLock users;
     private final Transactions transactions;
@@ -48,6 +49,7 @@ public class FolderStore {
             JdbcClient jdbc,
             PlaceStore places,
             FilingStore filing,
+            UndoStore undo,
             Sequence sequence,
             UserLock users,
             Transactions transactions,
@@ -58,6 +60,7 @@ public class FolderStore {
         this.jdbc = jdbc;
         this.places = places;
         this.filing = filing;
+        this.undo = undo;
         this.events = events;
     }
 
@@ -272,7 +275,7 @@ public class FolderStore {
                     .list();
         });
         tell(userId);
-        return filing.undo(userId, acts.isEmpty() ? 0 : acts.get(0));
+        return undo.act(userId, acts.isEmpty() ? 0 : acts.get(0));
     }
 
     /** All messages of a folder; with those of all below it, if wanted. */

@@ -29,8 +29,8 @@ public class IntakeStore {
     private final ConversationStore conversations;
     private final RuleActs rules;
     private final OrderStore orders;
-    private final Ledger ledger;
-    private final FilingStore filing;
+    private final CountStore counters;
+    private final MessageLock locks;
     private final MessageWriter writer;
     private final UserLock users;
     private final ApplicationEventPublisher events;
@@ -41,12 +41,12 @@ public class IntakeStore {
             ConversationStore conversations,
             RuleActs rules,
             OrderStore orders,
-            Ledger ledger,
-            FilingStore filing,
+            CountStore counters,
+            MessageLock locks,
             MessageWriter writer,
             UserLock users,
             ApplicationEventPublisher events) {
-        this.filing = filing;
+        this.locks = locks;
         this.writer = writer;
         this.users = users;
         this.jdbc = jdbc;
@@ -54,7 +54,7 @@ public class IntakeStore {
         this.conversations = conversations;
         this.rules = rules;
         this.orders = orders;
-        this.ledger = ledger;
+        this.counters = counters;
         this.events = events;
     }
 
@@ -119,8 +119,8 @@ public class IntakeStore {
                 state.labels().forEach(label -> unreadWithLabel.merge(label, 1, Integer::sum));
             }
         }
-        counts.forEach((folder, count) -> ledger.count(folder, account.id(), count[0], count[1]));
-        unreadWithLabel.forEach((label, unread) -> ledger.countLabel(label, account.id(), unread));
+        counts.forEach((folder, count) -> counters.count(folder, account.id(), count[0], count[1]));
+        unreadWithLabel.forEach((label, unread) -> counters.countLabel(label, account.id(), unread));
     }
 
     /** Messages of the account with this identity and size of which it is not known where they lie. */
@@ -150,13 +150,13 @@ public class IntakeStore {
     @Transactional
     public Set<Long> remove(long userId, Collection<Long> messages) {
         Set<Long> all = new TreeSet<>(messages);
-        Map<Long, FilingStore.Moving> locked = filing.lock(userId, all);
+        Map<Long, Moving> locked = locks.lock(userId, all);
         // Of what is locked nobody makes another copy. What is found may come before what is locked: then it is tried
         // again.
         while (all.addAll(orders.uncopied(all))) {
-            locked = filing.lock(userId, all);
+            locked = locks.lock(userId, all);
         }
-        List<FilingStore.Moving> gone = List.copyOf(locked.values());
+        List<Moving> gone = List.copyOf(locked.values());
         if (!gone.isEmpty()) {
             writer.remove(gone);
             events.publishEvent(new MailChanged(userId, Set.of()));

@@ -160,7 +160,7 @@ public class MessageStore {
                         row.getObject("rule_id", Long.class),
                         row.getString("rule_name"),
                         Arrays.asList((String[]) row.getArray("reasons").getArray()),
-                        new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
+                        new Change(MessageLock.state(row, "_before"), MessageLock.state(row, "_after")),
                         Arrays.asList((String[]) row.getArray("besides").getArray()),
                         row.getTimestamp("at").toInstant()))
                 .list();

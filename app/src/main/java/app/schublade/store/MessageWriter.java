@@ -1,7 +1,6 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.State;
-import app.schublade.store.FilingStore.Step;
 import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.List;
@@ -17,11 +16,11 @@ import org.springframework.stereotype.Component;
 @Component
 class MessageWriter {
     private final JdbcClient jdbc;
-    private final Ledger ledger;
+    private final CountStore counts;
 
-    MessageWriter(JdbcClient jdbc, Ledger ledger) {
+    MessageWriter(JdbcClient jdbc, CountStore counts) {
         this.jdbc = jdbc;
-        this.ledger = ledger;
+        this.counts = counts;
     }
 
     /** Stores what the steps made of the messages, which must be locked. */
@@ -106,12 +105,12 @@ class MessageWriter {
     }
 
     /** Takes messages out, which must be locked. */
-    void remove(List<FilingStore.Moving> gone) {
+    void remove(List<Moving> gone) {
         if (gone.isEmpty()) {
             return;
         }
         jdbc.sql("delete from message where id = any(?)")
-                .param(gone.stream().map(FilingStore.Moving::id).toArray(Long[]::new))
+                .param(gone.stream().map(Moving::id).toArray(Long[]::new))
                 .update();
         Map<Place, int[]> folders = new HashMap<>();
         Map<Place, int[]> labels = new HashMap<>();
@@ -133,8 +132,8 @@ class MessageWriter {
                 .param("mailbox", mailbox.id())
                 .query(Sums.class)
                 .single();
-        ledger.count(mailbox.folderId(), mailbox.accountId(), -moved.total(), -moved.unread());
-        ledger.count(folderId, mailbox.accountId(), moved.total(), moved.unread());
+        counts.count(mailbox.folderId(), mailbox.accountId(), -moved.total(), -moved.unread());
+        counts.count(folderId, mailbox.accountId(), moved.total(), moved.unread());
     }
 
     /** Takes a category off all of a user's messages; each goes by the next of its categories. */
@@ -174,8 +173,8 @@ class MessageWriter {
     }
 
     private void count(Map<Place, int[]> folders, Map<Place, int[]> labels) {
-        changed(folders).forEach((place, change) -> ledger.count(place.id(), place.account(), change[0], change[1]));
-        changed(labels).forEach((place, change) -> ledger.countLabel(place.id(), place.account(), change[1]));
+        changed(folders).forEach((place, change) -> counts.count(place.id(), place.account(), change[0], change[1]));
+        changed(labels).forEach((place, change) -> counts.countLabel(place.id(), place.account(), change[1]));
     }
 
     /** In the order of their ids, so that two acts at once cannot stop each other. */

@@ -82,7 +82,7 @@ public class RecordStore {
         return jdbc.sql("""
                         select batch.id, batch.at, batch.undone_at is not null as undone,
                             coalesce((select h.subject from filing_record r join message_head h on h.message_id = r.message_id
-                                where r.batch_id = batch.id limit 1), '') as subject,\s""" + UnfinishedActStore.STANDS_STILL + "as stands_still, " + FilingStore.SHOWN_TITLE + """
+                                where r.batch_id = batch.id limit 1), '') as subject,\s""" + UnfinishedActStore.STANDS_STILL + "as stands_still, " + UndoStore.SHOWN_TITLE + """
                         as title from batch where user_id = ? and cause in ('HAND', 'RUN') order by id desc limit ?
                         """)
                 .params(userId, most)
@@ -155,7 +155,7 @@ public class RecordStore {
                 row.getObject("rule_id", Long.class),
                 ruleName == null ? "" : ruleName,
                 Arrays.asList((String[]) row.getArray("reasons").getArray()),
-                new Change(FilingStore.state(row, "_before"), FilingStore.state(row, "_after")),
+                new Change(MessageLock.state(row, "_before"), MessageLock.state(row, "_after")),
                 Arrays.asList((String[]) row.getArray("besides").getArray()),
                 row.getTimestamp("undone_at") != null);
     }

@@ -109,7 +109,7 @@ public class SubjectStore {
             ListRow shown = MessageStore.row(row, 0);
             Message.Builder message = message(row, shown);
             message.received(LocalDateTime.ofInstant(shown.received(), zone)).groups(people.groupsOf(shown.sender()));
-            return new Subject(shown, message.build(), FilingStore.state(row, ""));
+            return new Subject(shown, message.build(), MessageLock.state(row, ""));
         }
 
         private Message.Builder message(ResultSet row, ListRow shown) throws SQLException {

@@ -26,11 +26,11 @@ public class UnfinishedActStore {
                 and batch.undoing_at is null and u.seen_at < now() - interval '%d seconds')\s""".formatted(SILENCE.toSeconds());
 
     private final JdbcClient jdbc;
-    private final Ledger ledger;
+    private final FilingRecord filings;
 
-    public UnfinishedActStore(JdbcClient jdbc, Ledger ledger) {
+    public UnfinishedActStore(JdbcClient jdbc, FilingRecord filings) {
         this.jdbc = jdbc;
-        this.ledger = ledger;
+        this.filings = filings;
     }
 
     /**
@@ -56,7 +56,7 @@ public class UnfinishedActStore {
     @Transactional
     public long begin(
             long userId, FilingStore.Cause cause, String title, @Nullable Object request, Collection<Long> messages) {
-        long batch = ledger.openBatch(userId, cause, title);
+        long batch = filings.openBatch(userId, cause, title);
         jdbc.sql("insert into unfinished_act (batch_id, request, messages) values (?, ?::jsonb, ?)")
                 .param(batch)
                 .param(request == null ? null : Json.write(request))

@@ -10,7 +10,7 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.store.Account;
-import app.schublade.store.Copier;
+import app.schublade.store.CopyDelivery;
 import app.schublade.store.Mailbox;
 import app.schublade.store.OrderStore;
 import app.schublade.store.OrderStore.Order;
@@ -263,7 +263,7 @@ final class OrderRunner {
         for (Order order : present(group, source)) {
             long made = order.begun() ? find(order, target) : 0;
             if (made > 0) {
-                tools.copier().copied(order, target.id(), made);
+                tools.delivery().copied(order, target.id(), made);
                 done.add(order);
             } else {
                 left.add(order);
@@ -280,7 +280,7 @@ final class OrderRunner {
             long told = made.getOrDefault(order.uid(), 0L);
             long found = told > 0 || !there.contains(order) ? told : find(order, target);
             if (found > 0) {
-                tools.copier().copied(order, target.id(), found);
+                tools.delivery().copied(order, target.id(), found);
                 done.add(order);
             }
         }
@@ -294,7 +294,7 @@ final class OrderRunner {
             if (!one.isWhole()) {
                 throw MailException.tooLarge(one.size(), MOST_CARRIED);
             }
-            tools.copier().fetched(order, one.source());
+            tools.delivery().fetched(order, one.source());
             return List.of(order);
         }
         return List.of();
@@ -307,12 +307,12 @@ final class OrderRunner {
             tools.orders().begun(List.of(order.id()));
             uid = append(order, target);
         }
-        tools.copier().brought(order, target.id(), uid);
+        tools.delivery().brought(order, target.id(), uid);
         return List.of(order);
     }
 
     private long append(Order order, Mailbox target) throws MailException {
-        Copier.Parcel parcel = tools.copier().parcel(order.messageId());
+        CopyDelivery.Parcel parcel = tools.delivery().parcel(order.messageId());
         Set<String> marks = parcel.marks().stream()
                 .filter(mark -> mark.startsWith("\\") || target.keywords())
                 .collect(Collectors.toSet());

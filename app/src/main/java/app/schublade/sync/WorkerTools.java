@@ -3,7 +3,7 @@ package app.schublade.sync;
 import app.schublade.store.AccountStore;
 import app.schublade.store.AsideStore;
 import app.schublade.store.ConversationStore;
-import app.schublade.store.Copier;
+import app.schublade.store.CopyDelivery;
 import app.schublade.store.CopyStore;
 import app.schublade.store.Database;
 import app.schublade.store.IntakeStore;
@@ -23,7 +23,7 @@ record WorkerTools(
         IntakeStore intake,
         ConversationStore conversations,
         OrderStore orders,
-        Copier copier,
+        CopyDelivery delivery,
         PopStore pop,
         AsideStore aside,
         KeptStore kept,

@@ -66,13 +66,13 @@ class FilingStoreTest {
         long message = cabinet.arrives(account, Letter.from("a@b.example", "One"));
         file("Loans", message);
 
-        Outcome undone = cabinet.filing.undoLatest(user);
+        Outcome undone = cabinet.undo.latest(user);
 
         assertThat(undone.title()).isEqualTo("Filed into Loans");
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(cabinet.counts(user, "Inbox")).isEqualTo("1/1");
         assertThat(cabinet.waiting(account)).endsWith("MOVE %d Inbox".formatted(message));
-        assertThat(cabinet.filing.undoLatest(user).changed()).isEmpty();
+        assertThat(cabinet.undo.latest(user).changed()).isEmpty();
     }
 
     @Test
@@ -82,9 +82,9 @@ class FilingStoreTest {
         file("Travel", message);
         cabinet.filing.act(user, Cause.GLANCE, "", List.of(message), state -> state.unread(false));
 
-        cabinet.filing.undoLatest(user);
+        cabinet.undo.latest(user);
         assertThat(cabinet.lies(user, message)).isEqualTo("Loans");
-        cabinet.filing.undoLatest(user);
+        cabinet.undo.latest(user);
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(cabinet.messages.row(user, message).orElseThrow().unread()).isFalse();
     }
@@ -96,7 +96,7 @@ class FilingStoreTest {
         long batch = file("Loans", one, two).batch();
         file("Travel", one);
 
-        Outcome undone = cabinet.filing.undo(user, batch);
+        Outcome undone = cabinet.undo.act(user, batch);
 
         assertThat(undone.kept()).isEqualTo(1);
         assertThat(undone.changed()).containsExactly(two);
@@ -111,7 +111,7 @@ class FilingStoreTest {
         Outcome outcome = cabinet.filing.act(user, Cause.HAND, "Read", List.of(message), state -> state.unread(false));
         assertThat(outcome).isEqualTo(Outcome.NOTHING);
         assertThat(cabinet.waiting(account)).isEmpty();
-        assertThat(cabinet.filing.undoLatest(user)).isEqualTo(Outcome.NOTHING);
+        assertThat(cabinet.undo.latest(user)).isEqualTo(Outcome.NOTHING);
     }
 
     @Test
@@ -135,7 +135,7 @@ class FilingStoreTest {
                 .contains("MARK %d +\\Seen".formatted(message), "MARK %d +\\Flagged".formatted(message))
                 .anyMatch(order -> order.contains("ship"))
                 .anyMatch(order -> order.contains("next"));
-        cabinet.filing.undoLatest(user);
+        cabinet.undo.latest(user);
         assertThat(cabinet.waiting(account))
                 .hasSize(8)
                 .contains("MARK %d -\\Seen".formatted(message))
@@ -175,7 +175,7 @@ class FilingStoreTest {
             assertThat(history.last()).isNotNull();
         });
 
-        cabinet.filing.undoFor(user, message, filed.get(0).batch());
+        cabinet.undo.of(user, message, filed.get(0).batch());
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(cabinet.messages.filed(user, message)).isEmpty();
         assertThat(cabinet.rules.histories(user)).hasEntrySatisfying(id, history -> {
@@ -188,7 +188,7 @@ class FilingStoreTest {
     void zDoesNotTakeBackWhatRulesDidOnArrival() {
         cabinet.rules.save(user, cabinet.filing(user, "b.example", "Loans"));
         long message = cabinet.arrives(account, Letter.from("a@b.example", "One"));
-        assertThat(cabinet.filing.undoLatest(user)).isEqualTo(Outcome.NOTHING);
+        assertThat(cabinet.undo.latest(user)).isEqualTo(Outcome.NOTHING);
         assertThat(cabinet.lies(user, message)).isEqualTo("Loans");
     }
 
@@ -213,7 +213,7 @@ class FilingStoreTest {
 
         assertThat(outcome.changed()).containsExactlyInAnyOrder(one, two);
         assertThat(cabinet.counts(user, "Loans")).isEqualTo("2/2");
-        cabinet.filing.undoLatest(user);
+        cabinet.undo.latest(user);
         assertThat(cabinet.counts(user, "Loans")).isEqualTo("0/0");
         assertThat(cabinet.counts(user, "Inbox")).isEqualTo("2/2");
     }
@@ -229,9 +229,9 @@ class FilingStoreTest {
                         .act(stranger, Cause.HAND, "x", List.of(message), state -> state.in(folder))
                         .changed())
                 .isEmpty();
-        assertThat(cabinet.filing.undo(stranger, batch).changed()).isEmpty();
-        assertThat(cabinet.filing.undoFor(stranger, message, batch).changed()).isEmpty();
-        assertThat(cabinet.filing.undoLatest(stranger)).isEqualTo(Outcome.NOTHING);
+        assertThat(cabinet.undo.act(stranger, batch).changed()).isEmpty();
+        assertThat(cabinet.undo.of(stranger, message, batch).changed()).isEmpty();
+        assertThat(cabinet.undo.latest(stranger)).isEqualTo(Outcome.NOTHING);
         assertThat(cabinet.lies(user, message)).isEqualTo("Loans");
     }
 
@@ -241,7 +241,7 @@ class FilingStoreTest {
         cabinet.filing.accept(user, Map.of(message, state -> state.unread(false)));
         assertThat(cabinet.counts(user, "Inbox")).isEqualTo("1/0");
         assertThat(cabinet.waiting(account)).isEmpty();
-        assertThat(cabinet.filing.undoLatest(user)).isEqualTo(Outcome.NOTHING);
+        assertThat(cabinet.undo.latest(user)).isEqualTo(Outcome.NOTHING);
     }
 
     /** Whatever is done in whatever order: undoing it all, last first, gives what was there. */
@@ -273,7 +273,7 @@ class FilingStoreTest {
             assertThat(cabinet.countersAreTrue()).isTrue();
         }
         for (int i = 0; i < acts; i++) {
-            assertThat(cabinet.filing.undoLatest(user).kept()).isZero();
+            assertThat(cabinet.undo.latest(user).kept()).isZero();
         }
         assertThat(rows(messages)).isEqualTo(before);
         assertThat(cabinet.countersAreTrue()).isTrue();

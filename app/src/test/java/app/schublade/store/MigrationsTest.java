@@ -76,7 +76,7 @@ class MigrationsTest {
             assertThat(told(cabinet)).isEqualTo(read("kept/" + version + ".txt"));
             long user = cabinet.users.byLogin("kept").orElseThrow().id();
             assertThat(cabinet.bean(CountStore.class).wrong(user)).isEmpty();
-            assertThat(cabinet.filing.undoLatest(user).title())
+            assertThat(cabinet.undo.latest(user).title())
                     .as("it can be worked on")
                     .startsWith("Flagged");
         }
@@ -161,7 +161,7 @@ class MigrationsTest {
         cabinet.filing.act(user, Cause.HAND, "Filed into Club", all.subList(1, 4), state -> state.in(folder));
         cabinet.filing.act(user, Cause.HAND, "Labelled", all.subList(0, 5), state -> state.with(label, true));
         cabinet.filing.act(user, Cause.HAND, "Marked as read", all, state -> state.unread(false));
-        cabinet.filing.undoLatest(user);
+        cabinet.undo.latest(user);
         cabinet.filing.act(user, Cause.HAND, "Flagged", all.subList(2, 3), state -> state.flagged(true));
         cabinet.jdbc.sql("update account set secret = ''").update(); // The key is not kept.
     }

@@ -99,7 +99,7 @@ class RuleDeedsTest {
         assertThat(counts("Board")).isEqualTo("1/1");
         assertThat(cabinet.copier.run(user, "Run", hits, 0).changed()).isEmpty();
         assertThat(counts("Board")).isEqualTo("1/1");
-        cabinet.filing.undo(user, first.batch());
+        cabinet.undo.act(user, first.batch());
         assertThat(counts("Board")).isEqualTo("0/0");
         assertThat(counts("Inbox")).isEqualTo("1/1");
     }

@@ -75,11 +75,11 @@ class TicklerStoreTest {
         long message = cabinet.arrives(account, Letter.from("Halden <office@halden.example>", "Dates"));
         LocalDate today = cabinet.zones.today(user);
         long batch = act(message, state -> state.in(tickler).until(today)).batch();
-        cabinet.filing.undo(user, batch);
+        cabinet.undo.act(user, batch);
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(row(message).until()).isNull();
         assertThat(cabinet.tickler.bringBack(user).changed()).isEmpty();
-        assertThat(cabinet.filing.undoLatest(user).changed())
+        assertThat(cabinet.undo.latest(user).changed())
                 .as("nothing is left to take back")
                 .isEmpty();
     }

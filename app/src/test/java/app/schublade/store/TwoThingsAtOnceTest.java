@@ -122,7 +122,7 @@ class TwoThingsAtOnceTest {
         void doSomething(Random random, boolean forGood) {
             switch (random.nextInt(forGood ? 14 : 8)) {
                 case 0, 1, 2, 3 -> cabinet.filing.act(user, Cause.HAND, "act", some(random), change(random));
-                case 4 -> cabinet.filing.undoLatest(user);
+                case 4 -> cabinet.undo.latest(user);
                 case 5 -> folders.portrait(user, folder(path(random))).ifPresent(one -> folders.delete(user, one));
                 case 6 -> cabinet.filing.accept(user, Map.of(one(random, some(random), 0L), change(random)));
                 case 7 -> arrive();
@@ -171,7 +171,7 @@ class TwoThingsAtOnceTest {
                     .query(Long.class)
                     .list();
             cabinet.bean(Transactions.class).in(() -> {
-                cabinet.filing.lock(user, all).forEach((id, moving) -> states.put(id, moving.state()));
+                cabinet.bean(MessageLock.class).lock(user, all).forEach((id, moving) -> states.put(id, moving.state()));
                 return true;
             });
             return states;
@@ -243,7 +243,7 @@ class TwoThingsAtOnceTest {
                     folders.portrait(world.user, world.folder(world.path(random)))
                             .filter(one -> !one.path().toString().matches("F|D/G"))
                             .ifPresent(one -> folders.delete(world.user, one));
-                case 1 -> cabinet.filing.undoLatest(world.user);
+                case 1 -> cabinet.undo.latest(world.user);
                 default -> cabinet.filing.act(world.user, Cause.HAND, "act", world.some(random), world.change(random));
             }
         }
@@ -263,7 +263,7 @@ class TwoThingsAtOnceTest {
         for (int i = 0; open(world) > 0; i++) {
             assertThat(i).as("each Z takes back one act more").isLessThan(1000);
             int before = open(world);
-            cabinet.filing.undoLatest(world.user);
+            cabinet.undo.latest(world.user);
             assertThat(open(world)).isEqualTo(before - 1);
         }
     }
@@ -361,10 +361,10 @@ class TwoThingsAtOnceTest {
                 all,
                 state -> state.with(label, false).flagged(true));
         labels.remove(world.user, label);
-        FilingStore.Outcome undone = cabinet.filing.undoLatest(world.user);
+        FilingStore.Outcome undone = cabinet.undo.latest(world.user);
         assertThat(undone.changed()).hasSize(3);
         assertThat(undone.leftOut()).containsExactly("The label Values is gone; 3 messages are without it.");
-        assertThat(cabinet.filing.undoLatest(world.user).title()).isEqualTo("Label");
+        assertThat(cabinet.undo.latest(world.user).title()).isEqualTo("Label");
     }
 
     @Test
@@ -377,7 +377,7 @@ class TwoThingsAtOnceTest {
         folders.delete(world.user, folders.portrait(world.user, a).orElseThrow());
         folders.rename(
                 world.user, folders.portrait(world.user, world.folder("E")).orElseThrow(), FolderPath.parse("A"));
-        FilingStore.Outcome undone = cabinet.filing.undoLatest(world.user);
+        FilingStore.Outcome undone = cabinet.undo.latest(world.user);
         assertThat(undone.leftOut()).contains("Another folder has its name by now, so that it is called A (earlier).");
         assertThat(world.states().values()).allMatch(state -> state.folder() == a && state.folder() != trash);
         assertThat(shown(world)).contains("A", "A (earlier)", "A (earlier)/B");
@@ -475,7 +475,7 @@ class TwoThingsAtOnceTest {
         Map<Long, State> before = world.states();
         FilingStore.Outcome first = cabinet.filing.actFurther(
                 world.user, Cause.HAND, "Flag", all.subList(0, 2), state -> state.flagged(true), 0);
-        cabinet.filing.undo(world.user, first.batch());
+        cabinet.undo.act(world.user, first.batch());
         assertThatThrownBy(() -> cabinet.filing.actFurther(
                         world.user, Cause.HAND, "Flag", all.subList(2, 4), state -> state.flagged(true), first.batch()))
                 .isInstanceOf(FilingStore.TakenBack.class);

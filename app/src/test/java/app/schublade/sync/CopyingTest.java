@@ -20,6 +20,7 @@ import app.schublade.store.ListStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.UndoStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -145,7 +146,7 @@ class CopyingTest {
                 .as("the original is its own")
                 .isFalse();
 
-        filing.undo(person.id(), outcome.batch());
+        office.bean(UndoStore.class).act(person.id(), outcome.batch());
         settled();
         assertThat(inFolder(loans)).isEmpty();
         assertThat(onServer("MU", "Loans")).isEmpty();
@@ -160,7 +161,7 @@ class CopyingTest {
         long loans = places.folder(person.id(), FolderPath.parse("Loans")).id();
         hosts.setOffline("MU", true);
         Outcome outcome = copier.copyInto(person.id(), "Copied into Loans", List.of(original), loans, 0);
-        filing.undo(person.id(), outcome.batch());
+        office.bean(UndoStore.class).act(person.id(), outcome.batch());
         hosts.setOffline("MU", false);
         settled();
         assertThat(onServer("MU", "Loans")).isEmpty();
@@ -198,7 +199,7 @@ class CopyingTest {
                 .satisfies(row -> assertThat(row.accountId()).isEqualTo(theatre.id()));
         assertThat(cabinet.countersAreTrue()).isTrue();
 
-        filing.undo(person.id(), outcome.batch());
+        office.bean(UndoStore.class).act(person.id(), outcome.batch());
         settled();
         assertThat(onServer("MU", "INBOX")).hasSize(1);
         assertThat(onServer("TS", "INBOX")).isEmpty();
@@ -209,7 +210,7 @@ class CopyingTest {
     void whatIsTakenBackMeanwhileKeepsItsOriginalWhereItWas() throws Exception {
         long original = deliver("On second thoughts");
         hosts.setOffline("TS", true);
-        filing.undo(person.id(), carry(original).batch());
+        office.bean(UndoStore.class).act(person.id(), carry(original).batch());
         hosts.setOffline("TS", false);
         settled();
         assertThat(onServer("MU", "INBOX")).hasSize(1);

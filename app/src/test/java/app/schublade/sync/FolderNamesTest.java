@@ -210,7 +210,7 @@ class FolderNamesTest {
                         switch (what) {
                             case 0 -> folders.delete(person.id(), folder);
                             case 1 -> folders.merge(person.id(), folder, portrait(to));
-                            case 2 -> cabinet.filing.undoLatest(person.id());
+                            case 2 -> cabinet.undo.latest(person.id());
                             case 3 ->
                                 cabinet.filing.act(
                                         person.id(),

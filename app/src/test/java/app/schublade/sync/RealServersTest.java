@@ -29,6 +29,7 @@ import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
+import app.schublade.store.UndoStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -743,7 +744,7 @@ class RealServersTest {
             Await.until("they are gone there", () -> !paths(c).contains("Loans/Halden"));
             c.lookTwice();
             assertThat(c.lies("In Halden")).isEqualTo("Trash");
-            office.bean(FilingStore.class).undoLatest(person.id());
+            office.bean(UndoStore.class).latest(person.id());
             c.allOrdersAreDone();
             assertThat(orders.refusedOf(person.id(), c.account.id(), 10)).isEmpty();
             c.lookTwice();

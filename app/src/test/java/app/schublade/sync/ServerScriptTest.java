@@ -172,7 +172,7 @@ class ServerScriptTest {
         });
         assertThat(cabinet.waiting(account)).as("nothing is left to be done").isEmpty();
         FilingStore.Outcome undone =
-                cabinet.filing.undo(person.id(), filed(message).get(0).batch());
+                cabinet.undo.act(person.id(), filed(message).get(0).batch());
         assertThat(undone.changed()).containsExactly(message);
         assertThat(cabinet.lies(person.id(), message)).isEqualTo("Inbox");
         assertThat(cabinet.messages.row(person.id(), message).orElseThrow().unread())

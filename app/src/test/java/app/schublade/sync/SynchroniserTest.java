@@ -26,6 +26,7 @@ import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
+import app.schublade.store.UndoStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -216,7 +217,7 @@ class SynchroniserTest {
         });
 
         long batch = messages.filed(person.id(), row.id()).get(0).batch();
-        filing.undoFor(person.id(), row.id(), batch);
+        office.bean(UndoStore.class).of(person.id(), row.id(), batch);
         allOrdersAreDone();
         assertThat(onServer("Schools/Visits")).isEmpty();
         assertThat(onServer("INBOX")).singleElement().satisfies(sighting -> {

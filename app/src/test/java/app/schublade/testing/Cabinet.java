@@ -43,6 +43,7 @@ import app.schublade.store.RuleStore;
 import app.schublade.store.SubjectStore;
 import app.schublade.store.TicklerStore;
 import app.schublade.store.TrayStore;
+import app.schublade.store.UndoStore;
 import app.schublade.store.UserStore;
 import app.schublade.store.Zones;
 import com.zaxxer.hikari.HikariDataSource;
@@ -89,6 +90,7 @@ public final class Cabinet implements AutoCloseable {
     public final ListStore lists;
     public final SubjectStore subjects;
     public final FilingStore filing;
+    public final UndoStore undo;
     public final IntakeStore intake;
     public final ConversationStore conversations;
     public final RuleStore rules;
@@ -190,6 +192,7 @@ public final class Cabinet implements AutoCloseable {
         lists = context.getBean(ListStore.class);
         subjects = context.getBean(SubjectStore.class);
         filing = context.getBean(FilingStore.class);
+        undo = context.getBean(UndoStore.class);
         intake = context.getBean(IntakeStore.class);
         conversations = context.getBean(ConversationStore.class);
         rules = context.getBean(RuleStore.class);

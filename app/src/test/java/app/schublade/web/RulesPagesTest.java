@@ -247,7 +247,7 @@ class RulesPagesTest {
     void anEarlierRuleIsSeenInTheTrial() {
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "westwharf.example", "First"));
         long id = visit("One");
-        cabinet.filing.undoFor(
+        cabinet.undo.of(
                 person.id(), id, cabinet.messages.filed(person.id(), id).get(0).batch());
         Document trial = browser.post("/rules/trial", visits("thenKind", "READ", "thenText", ""))
                 .page();

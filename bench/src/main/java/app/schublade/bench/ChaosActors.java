@@ -17,6 +17,7 @@ import app.schublade.store.FolderStore;
 import app.schublade.store.LabelStore;
 import app.schublade.store.OutgoingStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.UndoStore;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -197,7 +198,7 @@ final class ChaosActors implements AutoCloseable {
                     long to = world.accounts.get(random.nextInt(2)).id();
                     copier.carryOver(world.user, "Carried", some, to, 0);
                 }
-                default -> world.filing().undoLatest(world.user);
+                default -> world.bean(UndoStore.class).latest(world.user);
             }
         });
     }
@@ -229,7 +230,7 @@ final class ChaosActors implements AutoCloseable {
                         if (random.nextBoolean()) {
                             folders.delete(world.user, known(path));
                         } else {
-                            world.filing().undoLatest(world.user);
+                            world.bean(UndoStore.class).latest(world.user);
                         }
                     }
                 }

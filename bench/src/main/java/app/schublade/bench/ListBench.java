@@ -13,6 +13,7 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.UndoStore;
 import java.net.CookieManager;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -331,6 +332,7 @@ final class ListBench {
     /** With counters, record and orders; and taken back. */
     private void filing(long target) {
         FilingStore filing = application.bean(FilingStore.class);
+        UndoStore undo = application.bean(UndoStore.class);
         List<Long> all = lists.all(application.user, ListQuery.newest(new ListQuery.InFolder(inbox), 1));
         Times filed = new Times();
         Times undone = new Times();
@@ -340,7 +342,7 @@ final class ListBench {
             FilingStore.Outcome outcome =
                     filing.act(application.user, FilingStore.Cause.HAND, "x", some, state -> state.in(target));
             long done = System.nanoTime();
-            filing.undo(application.user, outcome.batch());
+            undo.act(application.user, outcome.batch());
             filed.add(done - begin);
             undone.add(System.nanoTime() - done);
         }

@@ -187,7 +187,7 @@ class DeskJourneysTest {
         desk.press("Escape").press("a").says("Archived").listsInAll(1);
         desk.press("z").says("Taken back: Archived.").listsInAll(2);
         org.assertj.core.api.Assertions.assertThat(
-                        cabinet.filing.undoLatest(person.id()).changed())
+                        cabinet.undo.latest(person.id()).changed())
                 .as("it was archived once only")
                 .isEmpty();
     }

@@ -10,6 +10,7 @@ import app.schublade.store.FilingStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.UndoStore;
 import app.schublade.store.UnfinishedActStore;
 import app.schublade.store.UnfinishedActStore.Rest;
 import app.schublade.web.frame.Answers;
@@ -37,7 +38,7 @@ import tools.jackson.core.type.TypeReference;
 class ActController {
     private static final int MAX_NAMED = 10_000;
 
-    private final FilingStore filing;
+    private final UndoStore undo;
     private final PlaceStore places;
     private final RequestedEffects requests;
     private final EffectRunner effects;
@@ -49,7 +50,7 @@ class ActController {
     private final Answers answers;
 
     ActController(
-            FilingStore filing,
+            UndoStore undo,
             PlaceStore places,
             RequestedEffects requests,
             EffectRunner effects,
@@ -61,7 +62,7 @@ class ActController {
             Answers answers) {
         this.orders = orders;
         this.unfinished = unfinished;
-        this.filing = filing;
+        this.undo = undo;
         this.places = places;
         this.requests = requests;
         this.effects = effects;
@@ -272,12 +273,12 @@ class ActController {
 
     @PostMapping("/undo")
     String undo(@AuthenticationPrincipal Person person, Standing standing, Model model) {
-        return answers.told(person, standing, told(filing.undoLatest(person.id())), model);
+        return answers.told(person, standing, told(undo.latest(person.id())), model);
     }
 
     @PostMapping("/undo/{batch}")
     String undoAll(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
-        return answers.told(person, standing, told(filing.undo(person.id(), batch)), model);
+        return answers.told(person, standing, told(undo.act(person.id(), batch)), model);
     }
 
     @PostMapping("/undo/{batch}/{message}")
@@ -287,7 +288,7 @@ class ActController {
             @PathVariable long message,
             Standing standing,
             Model model) {
-        return answers.told(person, standing, told(filing.undoFor(person.id(), message, batch)), model);
+        return answers.told(person, standing, told(undo.of(person.id(), message, batch)), model);
     }
 
     private static Notice told(FilingStore.Outcome outcome) {

@@ -8,6 +8,7 @@ import app.schublade.store.RecordStore.By;
 import app.schublade.store.RecordStore.Filter;
 import app.schublade.store.RecordStore.Line;
 import app.schublade.store.RuleStore;
+import app.schublade.store.UndoStore;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Frame.View;
@@ -42,16 +43,16 @@ class RecordController {
     private final RecordStore records;
     private final RuleStore rules;
     private final AccountStore accounts;
-    private final FilingStore filing;
+    private final UndoStore undo;
     private final Dates dates;
 
     RecordController(
-            Frame frame, RecordStore records, RuleStore rules, AccountStore accounts, FilingStore filing, Dates dates) {
+            Frame frame, RecordStore records, RuleStore rules, AccountStore accounts, UndoStore undo, Dates dates) {
         this.frame = frame;
         this.records = records;
         this.rules = rules;
         this.accounts = accounts;
-        this.filing = filing;
+        this.undo = undo;
         this.dates = dates;
     }
 
@@ -114,7 +115,7 @@ class RecordController {
             @PathVariable long message,
             @RequestParam long rule,
             RedirectAttributes redirect) {
-        FilingStore.Outcome outcome = filing.undoFor(person.id(), message, batch);
+        FilingStore.Outcome outcome = undo.of(person.id(), message, batch);
         redirect.addFlashAttribute(
                 "notice",
                 Notice.told(

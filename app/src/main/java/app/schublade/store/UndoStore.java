@@ -1,0 +1,163 @@
+package app.schublade.store;
+
+import app.schublade.core.filing.State;
+import app.schublade.store.FilingStore.Outcome;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Takes back what was done. What was changed again since stays as it is. */
+@Repository
+public class UndoStore {
+    /** The title of an act; of one that is not finished with how far it came. */
+    static final String SHOWN_TITLE = """
+            batch.title || coalesce(
+                (select format(' (%s of them done)', done) from unfinished_act where batch_id = batch.id), '')\s""";
+
+    private final JdbcClient jdbc;
+    private final MessageWriter writer;
+    private final FilingRecord filings;
+    private final OrderWriter orders;
+    private final MessageLock locks;
+    private final UserLock users;
+    private final Transactions transactions;
+    private final ApplicationEventPublisher events;
+
+    UndoStore(
+            JdbcClient jdbc,
+            MessageWriter writer,
+            FilingRecord filings,
+            OrderWriter orders,
+            MessageLock locks,
+            UserLock users,
+            Transactions transactions,
+            ApplicationEventPublisher events) {
+        this.jdbc = jdbc;
+        this.writer = writer;
+        this.filings = filings;
+        this.orders = orders;
+        this.locks = locks;
+        this.users = users;
+        this.transactions = transactions;
+        this.events = events;
+    }
+
+    /** Takes back the user's latest act that is not undone yet. */
+    public Outcome latest(long userId) {
+        Optional<Long> batch = jdbc.sql("""
+                        select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
+                        order by id desc limit 1
+                        """).param(userId).query(Long.class).optional();
+        return batch.map(id -> act(userId, id)).orElse(Outcome.NOTHING);
+    }
+
+    /**
+     * Takes back one act: all that it changed, unless it was changed again since. Of an act on very many messages some are
+     * taken back at a time; should that be cut off, taking it back again goes on with it.
+     */
+    public Outcome act(long userId, long batchId) {
+        Optional<Outcome> begun = transactions.in(() -> begin(userId, batchId));
+        if (begun.isEmpty()) {
+            return Outcome.NOTHING;
+        }
+        Outcome undone = begun.get();
+        for (Optional<Outcome> part = part(userId, batchId); part.isPresent(); part = part(userId, batchId)) {
+            undone = undone.and(part.get());
+        }
+        return undone;
+    }
+
+    private Optional<Outcome> begin(long userId, long batchId) {
+        users.alone(userId);
+        return jdbc.sql("""
+                        update batch set undoing_at = coalesce(undoing_at, now())
+                        where id = ? and user_id = ? and undone_at is null
+                        returning\s""" + SHOWN_TITLE)
+                .params(batchId, userId)
+                .query(String.class)
+                .optional()
+                .map(title -> new Outcome(0, title, List.of(), 0, foldersComeBack(userId, batchId)));
+    }
+
+    private List<String> foldersComeBack(long userId, long batchId) {
+        jdbc.sql("""
+                        update folder p set deleted_at = null from folder f
+                        where f.user_id = :user and (f.deleted_in = :batch or f.merged_in = :batch) and p.user_id = :user
+                            and p.deleted_at is not null and starts_with(f.path, p.path || '/')
+                        """).param("user", userId).param("batch", batchId).update();
+        return jdbc.sql("""
+                        update folder set deleted_at = null, deleted_in = null, merged_in = null
+                        where user_id = :user and (deleted_in = :batch or merged_in = :batch) returning path
+                        """).param("user", userId).param("batch", batchId).query(String.class).list().stream()
+                .filter(path -> path.contains(FolderStore.EARLIER))
+                .map(path -> "Another folder has its name by now, so that it is called %s."
+                        .formatted(path.replace("/", " / ")))
+                .toList();
+    }
+
+    /** Empty if nothing is left: then the act is undone. */
+    private Optional<Outcome> part(long userId, long batchId) {
+        return transactions.in(() -> {
+            users.shared(userId);
+            List<FilingRecord.Entry> entries = filings.open(userId, batchId, Transactions.MOST);
+            if (entries.isEmpty()) {
+                jdbc.sql("update batch set undone_at = now() where id = ?")
+                        .param(batchId)
+                        .update();
+                jdbc.sql("delete from unfinished_act where batch_id = ?")
+                        .param(batchId)
+                        .update();
+                return Optional.empty();
+            }
+            return Optional.of(takeBack(userId, "", entries));
+        });
+    }
+
+    /** Takes back what one act did to one message. */
+    @Transactional
+    public Outcome of(long userId, long messageId, long batchId) {
+        return takeBack(userId, "Filing", filings.openOf(userId, batchId, messageId));
+    }
+
+    private Outcome takeBack(long userId, String title, List<FilingRecord.Entry> entries) {
+        Map<Long, Moving> now = locks.lock(
+                userId, entries.stream().map(FilingRecord.Entry::messageId).toList());
+        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
+        Map<Long, State> target = new LinkedHashMap<>();
+        int kept = 0;
+        for (FilingRecord.Entry entry : entries) {
+            Moving moving = now.get(entry.messageId());
+            if (moving == null) {
+                continue;
+            }
+            State from = target.getOrDefault(entry.messageId(), moving.state());
+            kept += entry.change().isOvertaken(from) ? 1 : 0;
+            target.put(entry.messageId(), entry.change().undo(from));
+        }
+        List<Step> steps = target.entrySet().stream()
+                .map(entry -> {
+                    Moving moving = find(now, entry.getKey());
+                    return new Step(moving, existing.possible(moving.state(), entry.getValue()), null);
+                })
+                .filter(Step::changesSomething)
+                .toList();
+        writer.store(steps);
+        orders.order(steps);
+        filings.close(entries);
+        FilingStore.tell(events, userId, steps);
+        return new Outcome(0, title, Step.ids(steps), kept, existing.leftOut());
+    }
+
+    private static Moving find(Map<Long, Moving> all, long id) {
+        Moving moving = all.get(id);
+        if (moving == null) {
+            throw new IllegalStateException("Message " + id + " was not locked.");
+        }
+        return moving;
+    }
+}
