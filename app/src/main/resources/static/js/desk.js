@@ -3,7 +3,7 @@ document.addEventListener('alpine:init', () => {
   'use strict';
 
   const QUICK_MILLIS = 80;
-  const MOVES = ['archive', 'delete', 'file'];
+  const MOVES = ['archive', 'delete', 'file', 'for_good'];
   const MARKS = ['flag', 'read'];
 
   /** How long it took from a key to the next message on the screen: "next-message" among the browser's measures. */
@@ -264,7 +264,7 @@ document.addEventListener('alpine:init', () => {
       this.list.box.focus({ preventScroll: true });
     },
 
-    act(deed, extra = {}) {
+    async act(deed, extra = {}) {
       const rows = this.list.chosen;
       if (rows.length === 0) {
         schublade.tell('Select a message first: with the arrow keys, or a click.');
@@ -272,6 +272,7 @@ document.addEventListener('alpine:init', () => {
       }
       clearTimeout(this.glance);
       const meant = this.list.meant();
+      if (deed === 'for_good' && !(await schublade.isSure(this.forGood(rows, meant)))) return;
       if (MOVES.includes(deed) || (deed === 'tickler' && extra.due && this.moves)) {
         const posted = this.post(deed, meant, extra);
         if (this.moves) this.goOn(posted);
@@ -280,6 +281,12 @@ document.addEventListener('alpine:init', () => {
       } else {
         this.postAndShow(deed, meant, extra);
       }
+    },
+
+    forGood(rows, meant) {
+      if (meant.all) return 'Delete all of this list for good?';
+      if (meant.conversations) return `Delete ${rows.length === 1 ? 'this conversation' : `these ${rows.length} conversations`} for good?`;
+      return rows.length === 1 ? 'Delete this message for good?' : `Delete these ${rows.length} messages for good?`;
     },
 
     /** What shows at the rows and in the sheet only when the server has done it. */

@@ -200,9 +200,18 @@
     return last;
   };
 
+  /** Asks before what nothing takes back. */
+  const isSure = (question) => new Promise((resolve) => {
+    const dialog = document.getElementById('sure');
+    document.getElementById('sure-title').textContent = question;
+    dialog.returnValue = 'no';
+    dialog.addEventListener('close', () => resolve(dialog.returnValue === 'yes'), { once: true });
+    dialog.showModal();
+  });
+
   addEventListener('load', () => late.catchUp());
 
-  window.schublade = { ask, fetchAhead, fetchJson, put, refreshCabinet, send, tell };
+  window.schublade = { ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {
@@ -317,6 +326,7 @@
     const poster = event.target.closest('[data-posts]');
     if (poster) {
       event.preventDefault();
+      if (poster.dataset.sure && !(await isSure(poster.dataset.sure))) return;
       if (await send(poster.dataset.posts, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
       if (poster.closest('#acts')) ask('/record/acts', { into: 'acts' });
       return;

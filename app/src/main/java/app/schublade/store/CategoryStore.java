@@ -2,6 +2,9 @@ package app.schublade.store;
 
 import app.schublade.core.place.Tone;
 import app.schublade.core.problem.InputProblem;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -14,12 +17,40 @@ public class CategoryStore {
     private final Sequence sequence;
     private final MessageWriter writer;
     private final UserLock users;
+    private final ActInParts parts;
+    private final RulePauses pauses;
 
-    public CategoryStore(JdbcClient jdbc, Sequence sequence, MessageWriter writer, UserLock users) {
+    public CategoryStore(
+            JdbcClient jdbc,
+            Sequence sequence,
+            MessageWriter writer,
+            UserLock users,
+            ActInParts parts,
+            RulePauses pauses) {
+        this.parts = parts;
+        this.pauses = pauses;
         this.writer = writer;
         this.users = users;
         this.sequence = sequence;
         this.jdbc = jdbc;
+    }
+
+    /** How many messages have each category. */
+    public Map<Long, Integer> messages(long userId) {
+        Map<Long, Integer> counts = new HashMap<>();
+        jdbc.sql("""
+                        select c.id, count(*) from category c join message m on m.user_id = c.user_id
+                            and (m.category_id = c.id or c.id = any(m.also_categories))
+                        where c.user_id = ? group by c.id
+                        """).param(userId).query(row -> {
+            counts.put(row.getLong(1), row.getInt(2));
+        });
+        return counts;
+    }
+
+    /** The names of the rules that name each category. */
+    public Map<Long, List<String>> rules(long userId) {
+        return pauses.naming(userId, RulePauses.Kind.CATEGORY);
     }
 
     /**
@@ -52,16 +83,38 @@ public class CategoryStore {
                 .update();
     }
 
-    /** Takes it off all messages, and away; the ranks below it move up. A message goes by the next of its categories. */
-    @Transactional
-    public void remove(long userId, long category) {
-        users.alone(userId);
-        writer.takeOff(userId, category);
-        writer.rank(userId);
-        jdbc.sql("delete from category where id = ? and user_id = ?")
-                .params(category, userId)
-                .update();
-        sequence.arrange(Sequence.Kind.CATEGORY, userId, sequence.of(Sequence.Kind.CATEGORY, userId));
+    /**
+     * Takes it off all messages, and away; the ranks below it move up. A message goes by the next of its categories; rules that
+     * name it are paused.
+     */
+    public FilingStore.Outcome remove(long userId, Places.Category category) {
+        long gone = category.id();
+        List<Long> ranked = sequence.of(Sequence.Kind.CATEGORY, userId);
+        return parts.run(
+                userId,
+                "Took away the category " + category.name(),
+                () -> {},
+                () -> jdbc.sql("""
+                                select id from message
+                                where user_id = ? and (category_id = ? or ? = any(also_categories)) limit ?
+                                """)
+                        .params(userId, gone, gone, Transactions.MOST)
+                        .query(Long.class)
+                        .list(),
+                state -> state.categorised(ranked.stream()
+                        .filter(id -> id != gone && state.categories().contains(id))
+                        .toList()),
+                batch -> {
+                    pauses.pause(
+                            userId,
+                            "The category %s is gone.".formatted(category.name()),
+                            RulePauses.Kind.CATEGORY,
+                            List.of(gone));
+                    jdbc.sql("delete from category where id = ? and user_id = ?")
+                            .params(gone, userId)
+                            .update();
+                    sequence.arrange(Sequence.Kind.CATEGORY, userId, sequence.of(Sequence.Kind.CATEGORY, userId));
+                });
     }
 
     /** Ranks it one place higher; the first stays where it is. Messages with several go by the highest as it is now. */

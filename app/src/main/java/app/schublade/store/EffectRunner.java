@@ -14,8 +14,10 @@ import org.springframework.transaction.annotation.Transactional;
 public class EffectRunner {
     private final FilingStore filing;
     private final Copier copier;
+    private final ForGood forGood;
 
-    EffectRunner(FilingStore filing, Copier copier) {
+    EffectRunner(FilingStore filing, Copier copier, ForGood forGood) {
+        this.forGood = forGood;
         this.filing = filing;
         this.copier = copier;
     }
@@ -30,15 +32,17 @@ public class EffectRunner {
     public Outcome carryOut(
             long userId, Cause cause, String title, Collection<Long> messages, List<Effect> effects, long batch) {
         List<Effect> changing = effects.stream()
-                .filter(effect -> !(effect instanceof Effect.Copying))
+                .filter(effect -> !(effect instanceof Effect.Copying) && !(effect instanceof Effect.DeleteForGood))
                 .toList();
         Outcome outcome = changing.isEmpty()
                 ? new Outcome(batch, title, List.of(), 0)
                 : filing.actFurther(userId, cause, title, messages, state -> after(changing, state), batch);
         for (Effect effect : effects) {
+            long soFar = Math.max(batch, outcome.batch());
             if (effect instanceof Effect.Copying copying) {
-                long sofar = Math.max(batch, outcome.batch());
-                outcome = outcome.and(copy(userId, title, messages, copying, sofar));
+                outcome = outcome.and(copy(userId, title, messages, copying, soFar));
+            } else if (effect instanceof Effect.DeleteForGood) {
+                outcome = outcome.and(forGood.delete(userId, title, messages, soFar));
             }
         }
         return outcome;

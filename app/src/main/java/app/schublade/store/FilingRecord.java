@@ -15,20 +15,20 @@ class FilingRecord {
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
+    private final Acts acts;
 
-    FilingRecord(JdbcClient jdbc, JdbcTemplate template) {
+    FilingRecord(JdbcClient jdbc, JdbcTemplate template, Acts acts) {
         this.jdbc = jdbc;
         this.template = template;
+        this.acts = acts;
     }
 
     /** What one act did to one message and is not undone yet. */
     record Entry(long id, long messageId, Change change) {}
 
+    /** The act that is being done, or a new one. */
     long openBatch(long userId, FilingStore.Cause cause, String title) {
-        return jdbc.sql("insert into batch (user_id, cause, title) values (?, ?, ?) returning id")
-                .params(userId, cause.name(), title)
-                .query(Long.class)
-                .single();
+        return acts.open(userId, cause, title);
     }
 
     void write(long batch, List<Step> steps) {

@@ -10,9 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -34,7 +32,7 @@ public class FilingStore {
     private final PlaceStore places;
     private final MessageLock locks;
     private final Transactions transactions;
-    private final ApplicationEventPublisher events;
+    private final Changes changes;
 
     public FilingStore(
             JdbcClient jdbc,
@@ -45,7 +43,7 @@ public class FilingStore {
             PlaceStore places,
             MessageLock locks,
             Transactions transactions,
-            ApplicationEventPublisher events) {
+            Changes changes) {
         this.locks = locks;
         this.transactions = transactions;
         this.places = places;
@@ -54,7 +52,7 @@ public class FilingStore {
         this.filings = filings;
         this.serverOrders = serverOrders;
         this.orders = orders;
-        this.events = events;
+        this.changes = changes;
     }
 
     /** Who or what acted. */
@@ -68,7 +66,9 @@ public class FilingStore {
         /** A rule that the user ran over mail that was there. */
         RUN,
         /** The tickler, on the day. */
-        TICKLER
+        TICKLER,
+        /** The user, who deleted for good: nothing takes that back. */
+        FOR_GOOD
     }
 
     /**
@@ -79,13 +79,13 @@ public class FilingStore {
      * @param leftOut sentences about places that are gone
      */
     public record Outcome(long batch, String title, List<Long> changed, int kept, List<String> leftOut) {
-        static final Outcome NOTHING = new Outcome(0, "", List.of(), 0);
+        public static final Outcome NOTHING = new Outcome(0, "", List.of(), 0);
 
         Outcome(long batch, String title, List<Long> changed, int kept) {
             this(batch, title, changed, kept, List.of());
         }
 
-        Outcome and(Outcome further) {
+        public Outcome and(Outcome further) {
             return new Outcome(
                     Math.max(batch, further.batch),
                     title,
@@ -245,7 +245,7 @@ public class FilingStore {
         serverOrders.order(steps);
         long batch = batchSoFar == 0 ? filings.openBatch(userId, cause, title) : stillGoingOn(batchSoFar);
         filings.write(batch, recorded);
-        tell(events, userId, steps);
+        changes.tell(userId, steps);
         return new Outcome(batch, title, Step.ids(steps), 0);
     }
 
@@ -260,11 +260,6 @@ public class FilingStore {
             throw new TakenBack();
         }
         return batch;
-    }
-
-    static void tell(ApplicationEventPublisher events, long userId, List<Step> steps) {
-        events.publishEvent(new MailChanged(
-                userId, steps.stream().map(step -> step.moving().accountId()).collect(Collectors.toSet())));
     }
 
     /** What is so on the server: stored, but neither recorded nor ordered. */
@@ -302,7 +297,7 @@ public class FilingStore {
     private void adopt(long userId, List<Step> steps) {
         if (!steps.isEmpty()) {
             writer.store(steps);
-            tell(events, userId, steps);
+            changes.tell(userId, steps);
         }
     }
 

@@ -11,12 +11,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.UnaryOperator;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -34,34 +29,35 @@ public class FolderStore {
     /** What is behind the name of a folder that was deleted and whose name another one has taken; a bracket ends it. */
     static final String EARLIER = " (earlier";
 
-    private static final Logger LOG = LoggerFactory.getLogger(FolderStore.class);
-
     private final JdbcClient jdbc;
     private final PlaceStore places;
-    private final FilingStore filing;
     private final UndoStore undo;
     private final Sequence sequence;
     private final UserLock users;
     private final Transactions transactions;
-    private final ApplicationEventPublisher events;
+    private final ActInParts parts;
+    private final RulePauses pauses;
+    private final Changes changes;
 
     public FolderStore(
             JdbcClient jdbc,
             PlaceStore places,
-            FilingStore filing,
             UndoStore undo,
             Sequence sequence,
             UserLock users,
             Transactions transactions,
-            ApplicationEventPublisher events) {
+            ActInParts parts,
+            RulePauses pauses,
+            Changes changes) {
         this.users = users;
         this.transactions = transactions;
         this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
-        this.filing = filing;
         this.undo = undo;
-        this.events = events;
+        this.parts = parts;
+        this.pauses = pauses;
+        this.changes = changes;
     }
 
     /**
@@ -143,7 +139,7 @@ public class FolderStore {
                 .param("folder", folder.id())
                 .param("user", userId)
                 .update();
-        tell(userId);
+        changes.tellAll(userId);
     }
 
     /** A folder that was deleted gives its path up, so that it can still come back, under another name. */
@@ -184,7 +180,14 @@ public class FolderStore {
     public FilingStore.Outcome delete(long userId, Portrait folder) {
         String title = "Deleted the folder " + folder.path().shown();
         long trash = places.special(userId, SpecialUse.TRASH);
-        return inParts(userId, title, folder.id(), (State state) -> state.in(trash), batch -> {
+        return inParts(userId, title, folder.id(), () -> {}, (State state) -> state.in(trash), batch -> {
+            pauses.pause(
+                    userId,
+                    "The folder %s was deleted.".formatted(folder.path().shown()),
+                    RulePauses.Kind.FOLDER,
+                    withAllBelow(userId, folder.id()).stream()
+                            .map(FolderRef::id)
+                            .toList());
             jdbc.sql("update folder set deleted_at = now(), deleted_in = :act where id in " + WITH_ALL_BELOW)
                     .param("act", batch)
                     .param("folder", folder.id())
@@ -193,38 +196,16 @@ public class FolderStore {
         });
     }
 
-    /** What is done as the last messages of a folder leave it. */
-    private interface Ending {
-        void end(long batch);
-    }
-
     /** Does the same to all messages of a folder and of all below it, which takes them out of it. */
     private FilingStore.Outcome inParts(
-            long userId, String title, long folder, UnaryOperator<State> change, Ending ending) {
-        long batch = filing.begin(userId, FilingStore.Cause.HAND, title);
-        FilingStore.Outcome all = new FilingStore.Outcome(batch, title, List.of(), 0);
-        try {
-            for (boolean over = false; !over; ) {
-                AtomicBoolean last = new AtomicBoolean();
-                FilingStore.Outcome part = transactions.in(() -> {
-                    users.alone(userId);
-                    List<Long> some = messages(userId, folder, true, Transactions.MOST);
-                    last.set(some.size() < Transactions.MOST);
-                    FilingStore.Outcome moved =
-                            filing.actFurther(userId, FilingStore.Cause.HAND, title, some, change, batch);
-                    if (last.get()) {
-                        ending.end(batch);
-                    }
-                    return moved;
-                });
-                all = all.and(part);
-                over = last.get() || part.changed().isEmpty();
-            }
-        } catch (FilingStore.TakenBack e) {
-            LOG.info("{} was taken back before its end.", title);
-        }
-        tell(userId);
-        return all;
+            long userId,
+            String title,
+            long folder,
+            Runnable beginning,
+            UnaryOperator<State> change,
+            ActInParts.Ending ending) {
+        return parts.run(
+                userId, title, beginning, () -> messages(userId, folder, true, Transactions.MOST), change, ending);
     }
 
     /**
@@ -274,7 +255,7 @@ public class FolderStore {
                     .query(Long.class)
                     .list();
         });
-        tell(userId);
+        changes.tellAll(userId);
         return undo.act(userId, acts.isEmpty() ? 0 : acts.get(0));
     }
 
@@ -300,19 +281,20 @@ public class FolderStore {
      * @throws InputProblem if one lies in the other, or is gone
      */
     public FilingStore.Outcome merge(long userId, Portrait from, Portrait into) {
-        Map<Long, Long> targets = transactions.in(() -> targets(userId, from.id(), into.id()));
+        Map<Long, Long> targets = new LinkedHashMap<>();
         return inParts(
                 userId,
                 "Merged %s into %s".formatted(from.path().shown(), into.path().shown()),
                 from.id(),
+                () -> targets.putAll(targets(userId, from.id(), into.id())),
                 (State state) -> state.in(targets.getOrDefault(state.folder(), into.id())),
                 batch -> {
                     targets.forEach(
                             (old, target) -> jdbc.sql("update rule_effect set folder_id = ? where folder_id = ?")
                                     .params(target, old)
                                     .update());
-                    jdbc.sql("update folder set deleted_at = now(), merged_in = ? where id = any(?)")
-                            .params(batch, targets.keySet().toArray(Long[]::new))
+                    jdbc.sql("update folder set deleted_at = now() where id = any(?)")
+                            .param(targets.keySet().toArray(Long[]::new))
                             .update();
                 });
     }
@@ -381,13 +363,5 @@ public class FolderStore {
         jdbc.sql("update folder set position = null where user_id = ?")
                 .param(userId)
                 .update();
-    }
-
-    private void tell(long userId) {
-        List<Long> accounts = jdbc.sql("select id from account where user_id = ?")
-                .param(userId)
-                .query(Long.class)
-                .list();
-        events.publishEvent(new MailChanged(userId, Set.copyOf(accounts)));
     }
 }

@@ -8,8 +8,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import org.jspecify.annotations.Nullable;
-import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -27,15 +27,22 @@ public class LabelStore {
     private final PlaceStore places;
     private final Sequence sequence;
     private final UserLock users;
-    private final ApplicationEventPublisher events;
+    private final ActInParts parts;
+    private final RulePauses pauses;
 
     public LabelStore(
-            JdbcClient jdbc, PlaceStore places, Sequence sequence, UserLock users, ApplicationEventPublisher events) {
+            JdbcClient jdbc,
+            PlaceStore places,
+            Sequence sequence,
+            UserLock users,
+            ActInParts parts,
+            RulePauses pauses) {
         this.users = users;
         this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
-        this.events = events;
+        this.parts = parts;
+        this.pauses = pauses;
     }
 
     /** How many messages have each label. */
@@ -52,19 +59,34 @@ public class LabelStore {
         return counts;
     }
 
-    /** Names of the rules that put each label on or take it off. */
-    public Map<Long, List<String>> rules(long userId) {
-        Map<Long, List<String>> rules = new LinkedHashMap<>();
+    /** How many messages have each label, or one below it. */
+    public Map<Long, Integer> messagesWithBelow(long userId) {
+        Map<Long, Integer> counts = new LinkedHashMap<>();
         jdbc.sql("""
-                        select e.label_id, array_agg(distinct r.name) from rule_effect e join rule r on r.id = e.rule_id
-                        where r.user_id = ? and e.label_id is not null group by e.label_id
-                        """)
-                .param(userId)
-                .query((row, number) -> Map.entry(
-                        row.getLong(1), List.of((String[]) row.getArray(2).getArray())))
-                .list()
-                .forEach(entry -> rules.put(entry.getKey(), entry.getValue()));
-        return rules;
+                        select l.id, count(distinct ml.message_id) from label l join label b on b.user_id = l.user_id
+                            and (b.id = l.id or starts_with(b.path, l.path || '/'))
+                        join message_label ml on ml.label_id = b.id where l.user_id = ? group by l.id
+                        """).param(userId).query(row -> {
+            counts.put(row.getLong(1), row.getInt(2));
+        });
+        return counts;
+    }
+
+    /** The names of the rules that name each label, or one below it. */
+    public Map<Long, List<String>> rulesWithBelow(long userId, List<Places.Label> labels) {
+        Map<Long, List<String>> naming = pauses.naming(userId, RulePauses.Kind.LABEL);
+        Map<Long, List<String>> all = new LinkedHashMap<>();
+        for (Places.Label label : labels) {
+            List<String> names = labels.stream()
+                    .filter(one -> one.path().equals(label.path()) || one.path().isBelow(label.path()))
+                    .flatMap(one -> naming.getOrDefault(one.id(), List.of()).stream())
+                    .distinct()
+                    .toList();
+            if (!names.isEmpty()) {
+                all.put(label.id(), names);
+            }
+        }
+        return all;
     }
 
     /**
@@ -119,15 +141,33 @@ public class LabelStore {
                 .update();
     }
 
-    /** Takes a label and all below it off all messages, and away. */
-    @Transactional
-    public void remove(long userId, long label) {
-        users.alone(userId);
-        jdbc.sql("delete from label where id in " + WITH_ALL_BELOW)
-                .param("label", label)
+    /** Takes a label and all below it off all messages, and away; rules that name it are paused. */
+    public FilingStore.Outcome remove(long userId, Places.Label label) {
+        List<Long> gone = jdbc.sql("select id from label where id in " + WITH_ALL_BELOW)
+                .param("label", label.id())
                 .param("user", userId)
-                .update();
-        events.publishEvent(new MailChanged(userId, Set.of()));
+                .query(Long.class)
+                .list();
+        String name = "the label " + label.path().shown();
+        return parts.run(
+                userId,
+                "Took away " + name,
+                () -> {},
+                () -> jdbc.sql("select distinct message_id from message_label where label_id = any(?) limit ?")
+                        .params(gone.toArray(Long[]::new), Transactions.MOST)
+                        .query(Long.class)
+                        .list(),
+                state -> {
+                    Set<Long> left = new TreeSet<>(state.labels());
+                    gone.forEach(left::remove);
+                    return state.labelled(left);
+                },
+                batch -> {
+                    pauses.pause(userId, "T" + name.substring(1) + " is gone.", RulePauses.Kind.LABEL, gone);
+                    jdbc.sql("delete from label where id = any(?)")
+                            .param(gone.toArray(Long[]::new))
+                            .update();
+                });
     }
 
     public void hide(long userId, long label, boolean on) {

@@ -136,16 +136,6 @@ class MessageWriter {
         counts.count(folderId, mailbox.accountId(), moved.total(), moved.unread());
     }
 
-    /** Takes a category off all of a user's messages; each goes by the next of its categories. */
-    void takeOff(long userId, long category) {
-        jdbc.sql("""
-                        update message set category_id = nullif(category_id, :category),
-                            also_categories = array_remove(also_categories, :category)
-                        where user_id = :user and also_categories <> '{}'
-                            and (category_id = :category or :category = any(also_categories))
-                        """).param("category", category).param("user", userId).update();
-    }
-
     /** Of a user's messages with several categories the one with the highest rank is the first. */
     void rank(long userId) {
         jdbc.sql("""

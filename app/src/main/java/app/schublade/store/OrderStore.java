@@ -27,7 +27,9 @@ public class OrderStore {
         /** As a whole, because it is to be carried over to another account. */
         FETCH,
         /** To this account, from another one. */
-        BRING
+        BRING,
+        /** For good. */
+        DELETE
     }
 
     /**

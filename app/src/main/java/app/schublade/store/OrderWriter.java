@@ -26,6 +26,7 @@ class OrderWriter {
     /** What the mail servers must be told so that they agree with a change. */
     void order(List<Step> steps) {
         List<@Nullable Object[]> orders = new ArrayList<>();
+        List<Long> moved = new ArrayList<>();
         for (Step step : steps) {
             State before = step.moving().state();
             State after = step.after();
@@ -37,11 +38,13 @@ class OrderWriter {
             }
             orders.addAll(keywords(step));
             if (before.folder() != after.folder()) {
+                moved.add(step.moving().id());
                 orders.add(new @Nullable Object[] {
                     step.moving().accountId(), step.moving().id(), "MOVE", after.folder(), null, null
                 });
             }
         }
+        spare(moved);
         template.batchUpdate(
                 "insert into server_order (account_id, message_id, kind, folder_id, flag, flag_on) values (?, ?, ?, ?, ?, ?)",
                 orders,
@@ -51,6 +54,15 @@ class OrderWriter {
                         statement.setObject(i + 1, order[i]);
                     }
                 });
+    }
+
+    /** What is put elsewhere is not deleted for good any more, unless the server is just doing so. */
+    private void spare(List<Long> messages) {
+        if (!messages.isEmpty()) {
+            jdbc.sql("delete from server_order where message_id = any(?) and kind = 'DELETE' and not begun")
+                    .param(messages.toArray(Long[]::new))
+                    .update();
+        }
     }
 
     private static @Nullable Object[] mark(Step step, String flag, boolean on) {

@@ -22,8 +22,10 @@ public class PeopleStore {
     public static final int MAX_NAME = 100;
 
     private final JdbcClient jdbc;
+    private final RulePauses pauses;
 
-    public PeopleStore(JdbcClient jdbc) {
+    public PeopleStore(JdbcClient jdbc, RulePauses pauses) {
+        this.pauses = pauses;
         this.jdbc = jdbc;
     }
 
@@ -110,7 +112,10 @@ public class PeopleStore {
                         """).params(userId, group, value).update();
     }
 
+    /** Rules that ask for the group are paused. */
+    @Transactional
     public void dissolve(long userId, String group) {
+        pauses.pause(userId, "The group %s is gone.".formatted(group), RulePauses.Kind.GROUP, List.of(group));
         jdbc.sql("delete from people_group where user_id = ? and name = ?")
                 .params(userId, group)
                 .update();

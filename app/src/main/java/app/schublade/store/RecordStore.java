@@ -73,17 +73,25 @@ public class RecordStore {
      * Something that the user did, as one key takes it back.
      *
      * @param subject of the message that it was done to, or of one of them
+     * @param forGood whether nothing takes it back
      * @param standsStill whether it is done in part only, and can be gone on with
      */
-    public record Act(long batch, String title, String subject, Instant at, boolean undone, boolean standsStill) {}
+    public record Act(
+            long batch,
+            String title,
+            String subject,
+            Instant at,
+            boolean undone,
+            boolean forGood,
+            boolean standsStill) {}
 
     /** What the user did last, the latest first. */
     public List<Act> acts(long userId, int most) {
         return jdbc.sql("""
-                        select batch.id, batch.at, batch.undone_at is not null as undone,
+                        select batch.id, batch.at, batch.undone_at is not null as undone, cause = 'FOR_GOOD' as for_good,
                             coalesce((select h.subject from filing_record r join message_head h on h.message_id = r.message_id
                                 where r.batch_id = batch.id limit 1), '') as subject,\s""" + UnfinishedActStore.STANDS_STILL + "as stands_still, " + UndoStore.SHOWN_TITLE + """
-                        as title from batch where user_id = ? and cause in ('HAND', 'RUN') order by id desc limit ?
+                        as title from batch where user_id = ? and cause in ('HAND', 'RUN', 'FOR_GOOD') order by id desc limit ?
                         """)
                 .params(userId, most)
                 .query((row, number) -> new Act(
@@ -92,6 +100,7 @@ public class RecordStore {
                         row.getString("subject"),
                         row.getTimestamp("at").toInstant(),
                         row.getBoolean("undone"),
+                        row.getBoolean("for_good"),
                         row.getBoolean("stands_still")))
                 .list();
     }

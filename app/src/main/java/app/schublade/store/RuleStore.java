@@ -200,7 +200,8 @@ public class RuleStore {
 
     private long update(long userId, Rule rule, String conditions) {
         int found = jdbc.sql("""
-                        update rule set name = ?, enabled = ?, last = ?, conditions = ?::jsonb where id = ? and user_id = ?
+                        update rule set name = ?, enabled = ?, last = ?, conditions = ?::jsonb, paused = null
+                        where id = ? and user_id = ?
                         """)
                 .params(rule.name(), rule.on(), rule.last(), conditions, rule.id(), userId)
                 .update();
@@ -212,7 +213,7 @@ public class RuleStore {
     }
 
     public void turn(long userId, long id, boolean on) {
-        jdbc.sql("update rule set enabled = ? where user_id = ? and id = ?")
+        jdbc.sql("update rule set enabled = ?, paused = null where user_id = ? and id = ?")
                 .params(on, userId, id)
                 .update();
     }

@@ -19,10 +19,12 @@ public class TrayStore {
 
     private final JdbcClient jdbc;
     private final Sequence sequence;
-    private final UserLock users;
+    private final ActInParts parts;
+    private final RulePauses pauses;
 
-    public TrayStore(JdbcClient jdbc, Sequence sequence, UserLock users) {
-        this.users = users;
+    public TrayStore(JdbcClient jdbc, Sequence sequence, ActInParts parts, RulePauses pauses) {
+        this.parts = parts;
+        this.pauses = pauses;
         this.sequence = sequence;
         this.jdbc = jdbc;
     }
@@ -58,6 +60,11 @@ public class TrayStore {
         return senders;
     }
 
+    /** The names of the rules that name each tray. */
+    public Map<Long, List<String>> rules(long userId) {
+        return pauses.naming(userId, RulePauses.Kind.TRAY);
+    }
+
     /**
      * Mail of a sender goes into this tray from now on.
      *
@@ -81,9 +88,10 @@ public class TrayStore {
                 .update();
     }
 
-    /** @throws InputProblem if there are enough */
+    /** @throws InputProblem if there are enough, or one of this name */
     @Transactional
     public void add(long userId, String name) {
+        refuseTwo(userId, 0, name);
         int count = jdbc.sql("select count(*) from tray where user_id = ?")
                 .param(userId)
                 .query(Integer.class)
@@ -98,9 +106,23 @@ public class TrayStore {
                         """).param("user", userId).param("name", name).update();
     }
 
-    /** @param kind what it takes by itself, or null; the tray that took it before takes nothing by itself any more */
+    private void refuseTwo(long userId, long tray, String name) {
+        boolean taken =
+                jdbc.sql("""
+                        select exists (select from tray where user_id = ? and lower(name) = lower(?) and id <> ?)
+                        """).params(userId, name, tray).query(Boolean.class).single();
+        if (taken) {
+            throw new InputProblem("There is a tray %s already.".formatted(name));
+        }
+    }
+
+    /**
+     * @param kind what it takes by itself, or null; the tray that took it before takes nothing by itself any more
+     * @throws InputProblem if another one has the name
+     */
     @Transactional
     public void change(long userId, long tray, String name, @Nullable TrayKind kind) {
+        refuseTwo(userId, tray, name);
         String kindName = kind == null ? null : kind.name();
         jdbc.sql("update tray set kind = null where user_id = :user and kind = :kind and id <> :tray")
                 .param("user", userId)
@@ -115,13 +137,27 @@ public class TrayStore {
                 .update();
     }
 
-    /** Its messages stay in the Inbox, in no tray. */
-    @Transactional
-    public void remove(long userId, long tray) {
-        users.alone(userId);
-        jdbc.sql("delete from tray where id = ? and user_id = ?")
-                .params(tray, userId)
-                .update();
+    /** Its messages stay in the Inbox, in no tray; rules that name it are paused. */
+    public FilingStore.Outcome remove(long userId, Places.Tray tray) {
+        return parts.run(
+                userId,
+                "Took away the tray " + tray.name(),
+                () -> {},
+                () -> jdbc.sql("select id from message where user_id = ? and tray_id = ? limit ?")
+                        .params(userId, tray.id(), Transactions.MOST)
+                        .query(Long.class)
+                        .list(),
+                state -> state.sorted(null),
+                batch -> {
+                    pauses.pause(
+                            userId,
+                            "The tray %s is gone.".formatted(tray.name()),
+                            RulePauses.Kind.TRAY,
+                            List.of(tray.id()));
+                    jdbc.sql("delete from tray where id = ? and user_id = ?")
+                            .params(tray.id(), userId)
+                            .update();
+                });
     }
 
     /** Puts a tray one place up; the first stays where it is. */

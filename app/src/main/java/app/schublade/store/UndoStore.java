@@ -6,7 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.springframework.context.ApplicationEventPublisher;
+import java.util.Set;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -23,28 +23,31 @@ public class UndoStore {
     private final MessageWriter writer;
     private final FilingRecord filings;
     private final OrderWriter orders;
+    private final KeptRows rows;
     private final MessageLock locks;
     private final UserLock users;
     private final Transactions transactions;
-    private final ApplicationEventPublisher events;
+    private final Changes changes;
 
     UndoStore(
             JdbcClient jdbc,
             MessageWriter writer,
             FilingRecord filings,
             OrderWriter orders,
+            KeptRows rows,
             MessageLock locks,
             UserLock users,
             Transactions transactions,
-            ApplicationEventPublisher events) {
+            Changes changes) {
         this.jdbc = jdbc;
         this.writer = writer;
         this.filings = filings;
         this.orders = orders;
+        this.rows = rows;
         this.locks = locks;
         this.users = users;
         this.transactions = transactions;
-        this.events = events;
+        this.changes = changes;
     }
 
     /** Takes back the user's latest act that is not undone yet. */
@@ -69,7 +72,7 @@ public class UndoStore {
         for (Optional<Outcome> part = part(userId, batchId); part.isPresent(); part = part(userId, batchId)) {
             undone = undone.and(part.get());
         }
-        return undone;
+        return undone.and(transactions.in(() -> end(userId, batchId)));
     }
 
     private Optional<Outcome> begin(long userId, long batchId) {
@@ -81,41 +84,37 @@ public class UndoStore {
                 .params(batchId, userId)
                 .query(String.class)
                 .optional()
-                .map(title -> new Outcome(0, title, List.of(), 0, foldersComeBack(userId, batchId)));
+                .map(title -> new Outcome(0, title, List.of(), 0, putBack(userId, batchId)));
     }
 
-    private List<String> foldersComeBack(long userId, long batchId) {
-        jdbc.sql("""
-                        update folder p set deleted_at = null from folder f
-                        where f.user_id = :user and (f.deleted_in = :batch or f.merged_in = :batch) and p.user_id = :user
-                            and p.deleted_at is not null and starts_with(f.path, p.path || '/')
-                        """).param("user", userId).param("batch", batchId).update();
-        return jdbc.sql("""
-                        update folder set deleted_at = null, deleted_in = null, merged_in = null
-                        where user_id = :user and (deleted_in = :batch or merged_in = :batch) returning path
-                        """).param("user", userId).param("batch", batchId).query(String.class).list().stream()
-                .filter(path -> path.contains(FolderStore.EARLIER))
-                .map(path -> "Another folder has its name by now, so that it is called %s."
-                        .formatted(path.replace("/", " / ")))
-                .toList();
+    private List<String> putBack(long userId, long batchId) {
+        Set<String> leftOut = rows.putBack(userId, batchId);
+        if (rows.anyOf(batchId)) {
+            writer.rank(userId);
+        }
+        return List.copyOf(leftOut);
     }
 
-    /** Empty if nothing is left: then the act is undone. */
+    /** Empty if nothing is left of messages. */
     private Optional<Outcome> part(long userId, long batchId) {
         return transactions.in(() -> {
             users.shared(userId);
             List<FilingRecord.Entry> entries = filings.open(userId, batchId, Transactions.MOST);
-            if (entries.isEmpty()) {
-                jdbc.sql("update batch set undone_at = now() where id = ?")
-                        .param(batchId)
-                        .update();
-                jdbc.sql("delete from unfinished_act where batch_id = ?")
-                        .param(batchId)
-                        .update();
-                return Optional.empty();
-            }
-            return Optional.of(takeBack(userId, "", entries));
+            return entries.isEmpty() ? Optional.empty() : Optional.of(takeBack(userId, "", entries));
         });
+    }
+
+    private Outcome end(long userId, long batchId) {
+        users.alone(userId);
+        Set<String> leftOut = rows.takeAwayPlaces(batchId);
+        jdbc.sql("update batch set undone_at = now() where id = ?")
+                .param(batchId)
+                .update();
+        jdbc.sql("delete from unfinished_act where batch_id = ?").param(batchId).update();
+        if (rows.anyOf(batchId)) {
+            changes.tellAll(userId);
+        }
+        return new Outcome(0, "", List.of(), 0, List.copyOf(leftOut));
     }
 
     /** Takes back what one act did to one message. */
@@ -149,7 +148,7 @@ public class UndoStore {
         writer.store(steps);
         orders.order(steps);
         filings.close(entries);
-        FilingStore.tell(events, userId, steps);
+        changes.tell(userId, steps);
         return new Outcome(0, title, Step.ids(steps), kept, existing.leftOut());
     }
 

@@ -106,6 +106,7 @@ final class OrderRunner {
                         case COPY -> source.isPresent() ? copy(group, source.get()) : List.of();
                         case FETCH -> source.isPresent() ? fetch(group.get(0), source.get()) : List.of();
                         case BRING -> bring(group.get(0));
+                        case DELETE -> source.isPresent() ? delete(group, source.get()) : List.of();
                     });
         } catch (MailException e) {
             if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
@@ -194,6 +195,25 @@ final class OrderRunner {
         }
         imap.mark(uids(group), flag, first.on());
         return present(group, source);
+    }
+
+    /** What is certainly gone on the server goes from here. */
+    private List<Order> delete(List<Order> group, Mailbox source) throws MailException {
+        if (source.readOnly()) {
+            throw MailException.readOnly(source.serverName(), "nothing can be deleted in it");
+        }
+        tools.orders().begun(ids(group));
+        imap.ensureOpen(source.serverName());
+        imap.remove(uids(group));
+        Set<Long> left = imap.present(uids(group));
+        tools.intake()
+                .remove(
+                        account.userId(),
+                        group.stream()
+                                .filter(order -> !left.contains(order.uid()))
+                                .map(Order::messageId)
+                                .toList());
+        return group;
     }
 
     private static List<Long> uids(List<Order> group) {

@@ -2,8 +2,10 @@ package app.schublade.sync;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
@@ -18,6 +20,7 @@ import app.schublade.store.AccountEventStore;
 import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
 import app.schublade.store.CopyStore;
+import app.schublade.store.EffectRunner;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FolderStore;
@@ -752,6 +755,39 @@ class RealServersTest {
             assertThat(c.arrived("In Halden").folderId()).isEqualTo(halden);
             assertThat(c.lies("In loans")).isEqualTo("Loans");
             assertThat(paths(c)).contains("Loans", "Loans/Halden");
+            assertThat(Cabinet.of(office).countersAreTrue()).isTrue();
+        }
+    }
+
+    @ParameterizedTest
+    @EnumSource
+    void whatIsDeletedForGoodIsGoneThereTooAndStaysGone(Kind kind) throws Exception {
+        try (Case c = new Case(kind)) {
+            c.put("INBOX", "g1@quay.example", "Thrown away");
+            c.put("INBOX", "g2@quay.example", "Kept in the trash");
+            long thrown = c.arrived("Thrown away").id();
+            long kept = c.arrived("Kept in the trash").id();
+            long trash = places.special(person.id(), SpecialUse.TRASH);
+            office.bean(FilingStore.class)
+                    .act(person.id(), Cause.HAND, "Trash", List.of(thrown, kept), state -> state.in(trash));
+            office.bean(EffectRunner.class)
+                    .carryOut(
+                            person.id(),
+                            Cause.FOR_GOOD,
+                            "For good",
+                            List.of(thrown),
+                            List.of(new Effect.DeleteForGood()),
+                            0);
+            Await.until("it is gone here", () -> c.find("Thrown away").isEmpty());
+            c.lookTwice();
+            assertThat(c.find("Thrown away")).isEmpty();
+            assertThat(c.lies("Kept in the trash")).isEqualTo("Trash");
+            String there = c.other.folders().stream()
+                    .filter(folder -> folder.path().equals(SpecialUse.TRASH.path()))
+                    .map(RemoteFolder::serverName)
+                    .findFirst()
+                    .orElseThrow();
+            assertThat(c.onServer(there)).hasSize(1);
             assertThat(Cabinet.of(office).countersAreTrue()).isTrue();
         }
     }

@@ -444,7 +444,11 @@ public final class Cabinet implements AutoCloseable {
                                 .formatted(
                                         order.kind(),
                                         order.messageId(),
-                                        mailboxes.path(order.folderId()).shown()))
+                                        order.folderId() == 0
+                                                ? ""
+                                                : mailboxes
+                                                        .path(order.folderId())
+                                                        .shown()))
                 .toList();
     }
 

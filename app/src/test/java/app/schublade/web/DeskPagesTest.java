@@ -161,7 +161,7 @@ class DeskPagesTest {
     @Test
     void foldersAreMadeAndPicked() {
         assertThat(browser.post("/folders", "path", "Loans / Halden Foundation").notice())
-                .isEqualTo("Made the folder Loans / Halden Foundation.");
+                .isEqualTo("Made the folder Loans / Halden Foundation");
         assertThat(browser.post("/folders", "path", "loans/halden foundation").notice())
                 .isEqualTo("There is a folder Loans / Halden Foundation already.");
         Document choices = browser.get("/folders/pick?letters=half").page();
@@ -303,7 +303,7 @@ class DeskPagesTest {
         String folder = "/folders/" + cabinet.folder(person.id(), "Loans").id();
         String itsMail = browser.post(folder, "path", "Lending").header("Location");
         assertThat(browser.part(itsMail, "rows").status()).isEqualTo(200);
-        assertThat(browser.get(itsMail).notice()).isEqualTo("The folder is called Lending now.");
+        assertThat(browser.get(itsMail).notice()).isEqualTo("The folder is called Lending now");
         assertThat(browser.get(itsMail).notice()).as("said once").isEmpty();
     }
 

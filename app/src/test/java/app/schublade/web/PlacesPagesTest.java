@@ -2,6 +2,11 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.Text;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.FilingStore.Cause;
@@ -64,7 +69,7 @@ class PlacesPagesTest {
         assertThat(drawers()).containsExactly("Loans", "Loans / Halden", "Alpha", "Zebra");
         assertThat(browser.post("/folders/" + archive + "/put", "other", loans, "where", "in")
                         .notice())
-                .isEqualTo("Alpha is Loans / Alpha now.");
+                .isEqualTo("Alpha is Loans / Alpha now");
         assertThat(drawers()).containsExactly("Loans", "Loans / Halden", "Loans / Alpha", "Zebra");
         browser.post("/folders/" + archive + "/put", "other", halden, "where", "before");
         assertThat(drawers()).containsExactly("Loans", "Loans / Alpha", "Loans / Halden", "Zebra");
@@ -135,7 +140,7 @@ class PlacesPagesTest {
                 .contains("Loans")
                 .doesNotContain("Returned");
         browser.post("/folders/" + from + "/merge", "into", into);
-        assertThat(browser.get("/mail/folder/" + into).notice()).contains("Merged Halden into Loans: 2 messages.");
+        assertThat(browser.get("/mail/folder/" + into).notice()).contains("Merged Halden into Loans: 2 messages");
         assertThat(cabinet.lies(person.id(), one)).isEqualTo("Loans");
         assertThat(cabinet.lies(person.id(), two)).isEqualTo("Loans / Returned");
         assertThat(drawers()).containsExactly("Loans", "Loans / Returned");
@@ -427,5 +432,53 @@ class PlacesPagesTest {
         String path = address.formatted(folder("Loans"));
         assertThat((path.endsWith("menu") ? stranger.get(path) : stranger.post(path)).status())
                 .isEqualTo(404);
+    }
+
+    @Test
+    void aLabelGoesWithoutAQuestionAndComesBackWhereverZIsPressed() {
+        long message = arrives("Loan");
+        LabelRef label = cabinet.places.label(person.id(), FolderPath.parse("Values"));
+        LabelRef inner = cabinet.places.label(person.id(), FolderPath.parse("Values/High"));
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(message), state -> state.with(inner.id(), true));
+        cabinet.rules.save(
+                person.id(),
+                new Rule(
+                        0,
+                        "High ones",
+                        true,
+                        List.of(Text.subject("loan")),
+                        List.of(),
+                        List.of(new Effect.Label(inner, true)),
+                        false));
+        String row =
+                browser.get("/labels").page().select("#label-row-" + label.id()).text();
+        assertThat(row).contains("and off 1 message").contains("Rules that name it are paused then: High ones.");
+        browser.post("/labels/" + label.id() + "/remove");
+        assertThat(browser.get("/labels").notice()).isEqualTo("The label is gone; the messages are where they were");
+        assertThat(browser.get("/rules").text()).contains("Paused: The label Values is gone.");
+
+        Browser.Answer undone = browser.post("/undo", "here", "/labels");
+        assertThat(undone.header("HX-Redirect")).isEqualTo("/labels");
+        assertThat(browser.get("/labels").page().select("#label-row-" + inner.id()))
+                .isNotEmpty();
+        assertThat(cabinet.messages.row(person.id(), message).orElseThrow().labels())
+                .contains(inner.id());
+        assertThat(browser.get("/rules").text()).doesNotContain("Paused");
+        assertThat(browser.get("/record/acts").text())
+                .contains("Took away the label Values")
+                .contains("taken back");
+    }
+
+    @Test
+    void theTrashIsEmptiedForGood() {
+        long message = arrives("Old");
+        assertThat(browser.post("/trash/empty").notice()).isEqualTo("Only what lies in the trash is deleted for good.");
+        browser.post("/act", "ids", message, "deed", "delete");
+        Browser.Answer emptied = browser.post("/trash/empty");
+        assertThat(emptied.text()).contains("Deleted for good: 1 message");
+        assertThat(browser.get("/record/acts").page().select("li:first-child").text())
+                .contains("Deleted for good")
+                .contains("for good")
+                .doesNotContain("Take back");
     }
 }

@@ -444,7 +444,7 @@ class RulesPagesTest {
         long b = rule("b.example", "B");
         long kept = rule("c.example", "C");
         browser.post("/rules/several", "ids", a, "ids", b, "deed", "OFF");
-        assertThat(browser.get("/rules").notice()).isEqualTo("2 rules: switched off.");
+        assertThat(browser.get("/rules").notice()).isEqualTo("2 rules: switched off");
         assertThat(cabinet.rules.book(person.id()).rules()).extracting(Rule::on).containsExactly(false, false, true);
         browser.post("/rules/several", "ids", a, "ids", b, "deed", "RUN");
         assertThat(browser.get("/rules").notice()).startsWith("2 rules: 1 message changed");
@@ -463,7 +463,7 @@ class RulesPagesTest {
         long a = rule("a.example", "A");
         long b = rule("b.example", "B");
         long c = rule("c.example", "C");
-        assertThat(browser.post("/rules/" + c + "/place", "before", a).notice()).endsWith("is rule 1 now.");
+        assertThat(browser.post("/rules/" + c + "/place", "before", a).notice()).endsWith("is rule 1 now");
         assertThat(order()).containsExactly(c, a, b);
         browser.post("/rules/" + c + "/place");
         assertThat(order()).containsExactly(a, b, c);
@@ -502,7 +502,7 @@ class RulesPagesTest {
         assertThat(page.select(".versions li span").text()).isEqualTo(was);
         String other = cabinet.rules.byId(person.id(), id).orElseThrow().sentence();
         String back = page.select(".versions form").attr("action");
-        assertThat(new Browser(office, office.person()).post(back).notice()).contains("This version is gone.");
+        assertThat(new Browser(office, office.person()).post(back).notice()).contains("There is no such rule");
         browser.post(back);
         assertThat(cabinet.rules.byId(person.id(), id).orElseThrow().sentence()).isEqualTo(was);
         assertThat(browser.get("/rules/" + id)
@@ -524,14 +524,17 @@ class RulesPagesTest {
                 .update();
         assertThat(browser.get("/rules").page().select(".finding > span").eachText())
                 .containsExactly(
-                        "Its folder was deleted; the next message that it files makes it again.",
+                        "Paused: The folder A was deleted.",
                         "It has never acted in the 6 months since it was made.",
                         "It deletes mail that nobody has read.");
         browser.post("/rules/" + deletes + "/archive-instead");
         assertThat(cabinet.rules.byId(person.id(), deletes).orElseThrow().sentence())
                 .endsWith("file into Archive");
         browser.post("/rules/" + gone + "/turn");
-        assertThat(browser.get("/rules").page().select(".finding")).hasSize(1);
+        assertThat(browser.get("/rules").page().select(".finding > span").eachText())
+                .as("it was switched on all the same")
+                .startsWith("Its folder was deleted; the next message that it files makes it again.")
+                .hasSize(2);
     }
 
     @Test

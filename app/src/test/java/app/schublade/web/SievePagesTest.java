@@ -84,7 +84,7 @@ class SievePagesTest {
         assertThat(rules()).as("looked at only").isEmpty();
 
         browser.post("/rules/sieve", "account", account.id(), "script", SCRIPT);
-        assertThat(browser.get("/rules").notice()).isEqualTo("Added 2 rules. They are off until you switch them on.");
+        assertThat(browser.get("/rules").notice()).isEqualTo("Added 2 rules; they are off until you switch them on");
         assertThat(rules()).extracting(Rule::on).containsExactly(false, false);
         assertThat(browser.get("/rules/" + rules().get(1).id()).page().select("input[value=3145728 bytes]"))
                 .as("to the byte")

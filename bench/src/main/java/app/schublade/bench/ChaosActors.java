@@ -223,7 +223,9 @@ final class ChaosActors implements AutoCloseable {
                         actOnSome(random, state -> state.with(label, on));
                     }
                     case 4 ->
-                        labels.remove(world.user, places.label(world.user, path).id());
+                        places.of(world.user, null)
+                                .label(places.label(world.user, path).id())
+                                .ifPresent(label -> labels.remove(world.user, label));
                     case 5 -> folders.rename(world.user, known(path), other);
                     case 6 -> folders.merge(world.user, known(path), known(other));
                     default -> {

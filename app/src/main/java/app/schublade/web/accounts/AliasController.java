@@ -4,6 +4,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.Acts;
 import app.schublade.store.AliasStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.web.frame.Frame;
@@ -28,12 +29,14 @@ import org.springframework.web.util.UriComponentsBuilder;
 class AliasController {
     private static final int MAX_NOTE = 200;
 
+    private final Acts acts;
     private final Frame frame;
     private final AccountStore accounts;
     private final AliasStore aliases;
     private final PlaceStore places;
 
-    AliasController(Frame frame, AccountStore accounts, AliasStore aliases, PlaceStore places) {
+    AliasController(Acts acts, Frame frame, AccountStore accounts, AliasStore aliases, PlaceStore places) {
+        this.acts = acts;
         this.frame = frame;
         this.accounts = accounts;
         this.aliases = aliases;
@@ -72,9 +75,10 @@ class AliasController {
         if (alias.equals(account.address())) {
             throw new InputProblem("%s is the account's own address already.".formatted(alias));
         }
-        aliases.add(
-                account, alias, note.strip().substring(0, Math.min(note.strip().length(), MAX_NOTE)));
-        return said(id, null, redirect, "%s is an alias of %s.".formatted(alias, account.name()));
+        String kept = note.strip().substring(0, Math.min(note.strip().length(), MAX_NOTE));
+        String told = "%s is an alias of %s".formatted(alias, account.name());
+        acts.record(person.id(), told, () -> aliases.add(account, alias, kept));
+        return said(id, null, redirect, told);
     }
 
     /** An address, or a pattern whose domain is written out: {@code *@quay.example} would be too wide without it. */
@@ -94,8 +98,9 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
-        aliases.remove(person.account(accounts, id), address);
-        return said(id, null, redirect, "%s is no alias any more.".formatted(address));
+        String told = "%s is no alias any more".formatted(address);
+        acts.record(person.id(), told, () -> aliases.remove(person.account(accounts, id), address));
+        return said(id, null, redirect, told);
     }
 
     @PostMapping("/decline")
@@ -104,8 +109,9 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
-        aliases.decline(person.account(accounts, id), address);
-        return said(id, null, redirect, "%s is not proposed again.".formatted(address));
+        String told = "%s is not proposed again".formatted(address);
+        acts.record(person.id(), told, () -> aliases.decline(person.account(accounts, id), address));
+        return said(id, null, redirect, told);
     }
 
     /** @param folder where mail to the alias goes from now on; blank to use the alias again */
@@ -118,21 +124,22 @@ class AliasController {
             RedirectAttributes redirect) {
         Account account = person.account(accounts, id);
         if (folder.isBlank()) {
-            aliases.retire(account, address, null);
-            return said(id, address, redirect, "%s is in use again.".formatted(address));
+            String told = "%s is in use again".formatted(address);
+            acts.record(person.id(), told, () -> aliases.retire(account, address, null));
+            return said(id, address, redirect, told);
         }
-        var into = places.folder(person.id(), FolderPath.parse(folder));
-        aliases.retire(account, address, into.id());
-        return said(
-                id,
-                address,
-                redirect,
-                "%s is retired: new mail to it goes into %s."
-                        .formatted(address, into.path().shown()));
+        FolderPath into = FolderPath.parse(folder);
+        String told = "%s is retired: new mail to it goes into %s".formatted(address, into.shown());
+        acts.record(
+                person.id(),
+                told,
+                () -> aliases.retire(
+                        account, address, places.folder(person.id(), into).id()));
+        return said(id, address, redirect, told);
     }
 
     private static String said(long id, @Nullable String of, RedirectAttributes redirect, String what) {
-        redirect.addFlashAttribute("notice", Notice.told(what));
+        redirect.addFlashAttribute("notice", Notice.done(what));
         UriComponentsBuilder page = UriComponentsBuilder.fromPath("/accounts/" + id + "/aliases");
         return "redirect:"
                 + (of == null ? page : page.queryParam("of", "{of}")).encode().buildAndExpand(of == null ? "" : of);

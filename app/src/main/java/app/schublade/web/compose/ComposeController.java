@@ -1,5 +1,6 @@
 package app.schublade.web.compose;
 
+import app.schublade.store.Acts;
 import app.schublade.store.OutgoingStore;
 import app.schublade.store.OutgoingStore.Outgoing;
 import app.schublade.store.OutgoingStore.State;
@@ -21,11 +22,13 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** A message is written on a page of its own, kept as it is typed, sent, and taken back in time. */
 @Controller
 class ComposeController {
+    private final Acts acts;
     private final Frame frame;
     private final OutgoingStore outgoing;
     private final Writing writing;
 
-    ComposeController(Frame frame, OutgoingStore outgoing, Writing writing) {
+    ComposeController(Acts acts, Frame frame, OutgoingStore outgoing, Writing writing) {
+        this.acts = acts;
         this.frame = frame;
         this.outgoing = outgoing;
         this.writing = writing;
@@ -100,8 +103,8 @@ class ComposeController {
 
     @PostMapping("/write/{id}/discard")
     String discard(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        outgoing.discard(person.id(), id);
-        redirect.addFlashAttribute("notice", Notice.told("Thrown away."));
+        acts.record(person.id(), "Threw away what was being written", () -> outgoing.discard(person.id(), id));
+        redirect.addFlashAttribute("notice", Notice.done("Thrown away"));
         return outgoing.count(person.id()) == 0 ? "redirect:/mail/inbox" : "redirect:/outgoing";
     }
 

@@ -3,13 +3,16 @@ package app.schublade.web.desk;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.Acts;
 import app.schublade.store.EffectRunner;
 import app.schublade.store.FilingStore;
+import app.schublade.store.FolderStore;
 import app.schublade.store.MessageStore;
 import app.schublade.store.OrderStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
 import app.schublade.store.UndoStore;
 import app.schublade.store.UnfinishedActStore;
 import app.schublade.store.UnfinishedActStore.Rest;
@@ -19,6 +22,8 @@ import app.schublade.web.frame.LongActs;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -38,8 +43,10 @@ import tools.jackson.core.type.TypeReference;
 class ActController {
     private static final int MAX_NAMED = 10_000;
 
+    private final Acts acts;
     private final UndoStore undo;
     private final PlaceStore places;
+    private final FolderStore folders;
     private final RequestedEffects requests;
     private final EffectRunner effects;
     private final Listings listings;
@@ -50,8 +57,10 @@ class ActController {
     private final Answers answers;
 
     ActController(
+            Acts acts,
             UndoStore undo,
             PlaceStore places,
+            FolderStore folders,
             RequestedEffects requests,
             EffectRunner effects,
             Listings listings,
@@ -60,10 +69,12 @@ class ActController {
             MessageStore messages,
             OrderStore orders,
             Answers answers) {
+        this.acts = acts;
         this.orders = orders;
         this.unfinished = unfinished;
         this.undo = undo;
         this.places = places;
+        this.folders = folders;
         this.requests = requests;
         this.effects = effects;
         this.listings = listings;
@@ -87,24 +98,39 @@ class ActController {
     @PostMapping("/act")
     String act(
             @AuthenticationPrincipal Person person, Meant meant, ActRequest request, Standing standing, Model model) {
-        RequestedEffects.Requested requested = requests.of(person.id(), request);
         List<Long> all = meant(person, meant);
         List<Long> ids =
                 request.kind().files() && meant.all() != null ? listings.toFile(person, meant.all(), all) : all;
-        String title =
-                ids.size() == 1 ? requested.told() : "%s: %s".formatted(requested.told(), Amount.messages(ids.size()));
-        if (ids.size() > LongActs.CHUNK) {
-            long batch = unfinished.begin(person.id(), FilingStore.Cause.HAND, title, request, ids);
-            return goOn(person, batch, new Rest<>(title, request, ids, 0), standing, model);
-        }
-        FilingStore.Cause cause =
-                request.kind() == ActRequest.Kind.GLANCE ? FilingStore.Cause.GLANCE : FilingStore.Cause.HAND;
-        FilingStore.Outcome outcome = effects.carryOut(person.id(), cause, title, ids, List.of(requested.effect()), 0);
         if (request.kind() == ActRequest.Kind.GLANCE) {
+            List<Effect> read = List.of(requests.of(person.id(), request).effect());
+            effects.carryOut(person.id(), FilingStore.Cause.GLANCE, "", ids, read, 0);
             return answers.told(person, standing, null, model);
         }
+        if (request.kind() == ActRequest.Kind.FOR_GOOD) {
+            return deleteForGood(person, ids, standing, model);
+        }
+        boolean isLong = ids.size() > LongActs.CHUNK;
+        FilingStore.Outcome outcome = acts.record(person.id(), act -> {
+            RequestedEffects.Requested requested = requests.of(person.id(), request);
+            String title = ids.size() == 1
+                    ? requested.told()
+                    : "%s: %s".formatted(requested.told(), Amount.messages(ids.size()));
+            act.called(title);
+            return isLong
+                    ? new FilingStore.Outcome(
+                            unfinished.begin(person.id(), FilingStore.Cause.HAND, title, request, ids),
+                            title,
+                            List.of(),
+                            0,
+                            List.of())
+                    : effects.carryOut(person.id(), FilingStore.Cause.HAND, title, ids, List.of(requested.effect()), 0);
+        });
+        if (isLong) {
+            Rest<ActRequest> rest = new Rest<>(outcome.title(), request, ids, 0);
+            return goOn(person, outcome.batch(), rest, standing, model);
+        }
         if (request.kind() == ActRequest.Kind.CARRY && !outcome.changed().isEmpty()) {
-            return carried(person, outcome.batch(), outcome.changed().size(), outcome.title(), standing, model);
+            return carried(person, outcome.batch(), outcome.changed().size(), outcome.title(), true, standing, model);
         }
         if (request.kind() == ActRequest.Kind.TRAY && outcome.changed().size() == 1) {
             model.addAttribute(
@@ -117,6 +143,31 @@ class ActController {
                         ? Notice.told(asBefore(request))
                         : Notice.done(outcome.title() + staying(all.size() - ids.size())),
                 model);
+    }
+
+    private String deleteForGood(Person person, List<Long> ids, Standing standing, Model model) {
+        String title = "Deleted for good: " + Amount.messages(ids.size());
+        FilingStore.Outcome outcome = FilingStore.Outcome.NOTHING;
+        for (int from = 0; from < ids.size(); from += LongActs.CHUNK) {
+            List<Long> part = ids.subList(from, Math.min(ids.size(), from + LongActs.CHUNK));
+            outcome = outcome.and(effects.carryOut(
+                    person.id(),
+                    FilingStore.Cause.FOR_GOOD,
+                    title,
+                    part,
+                    List.of(new Effect.DeleteForGood()),
+                    outcome.batch()));
+        }
+        return outcome.changed().isEmpty()
+                ? answers.told(person, standing, Notice.told("Only what lies in the trash is deleted for good."), model)
+                : carried(person, outcome.batch(), outcome.changed().size(), title, false, standing, model);
+    }
+
+    /** All that lies in the trash. */
+    @PostMapping("/trash/empty")
+    String emptyTrash(@AuthenticationPrincipal Person person, Standing standing, Model model) {
+        long trash = places.special(person.id(), SpecialUse.TRASH);
+        return deleteForGood(person, folders.messages(person.id(), trash, false), standing, model);
     }
 
     private static String staying(int messages) {
@@ -237,7 +288,7 @@ class ActController {
         }
     }
 
-    /** How many messages the other account's server has by now. */
+    /** How many messages the servers have carried over, or deleted, by now. */
     record Carrying(String title, int done, int total, String address) implements HowFar {}
 
     @GetMapping("/carried/{batch}")
@@ -246,6 +297,7 @@ class ActController {
             @PathVariable long batch,
             @RequestParam int of,
             @RequestParam String title,
+            @RequestParam(defaultValue = "true") boolean undoable,
             Standing standing,
             Model model) {
         OrderStore.Left left = orders.left(person.id(), batch);
@@ -253,6 +305,7 @@ class ActController {
             String address = UriComponentsBuilder.fromPath("/carried/" + batch)
                     .queryParam("of", of)
                     .queryParam("title", "{title}")
+                    .queryParam("undoable", undoable)
                     .encode()
                     .buildAndExpand(title)
                     .toUriString();
@@ -264,7 +317,7 @@ class ActController {
                 person,
                 standing,
                 left.refused() == 0
-                        ? Notice.done(title)
+                        ? new Notice(title, undoable, false)
                         : Notice.problem(
                                 "%,d of %,d were refused. The account's page says why; they are still where they were."
                                         .formatted(left.refused(), of)),
@@ -272,13 +325,24 @@ class ActController {
     }
 
     @PostMapping("/undo")
-    String undo(@AuthenticationPrincipal Person person, Standing standing, Model model) {
-        return answers.told(person, standing, told(undo.latest(person.id())), model);
+    String undo(
+            @AuthenticationPrincipal Person person,
+            Standing standing,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            Model model) {
+        return undone(person, standing, undo.latest(person.id()), request, response, model);
     }
 
     @PostMapping("/undo/{batch}")
-    String undoAll(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
-        return answers.told(person, standing, told(undo.act(person.id(), batch)), model);
+    String undoAll(
+            @AuthenticationPrincipal Person person,
+            @PathVariable long batch,
+            Standing standing,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            Model model) {
+        return undone(person, standing, undo.act(person.id(), batch), request, response, model);
     }
 
     @PostMapping("/undo/{batch}/{message}")
@@ -289,6 +353,19 @@ class ActController {
             Standing standing,
             Model model) {
         return answers.told(person, standing, told(undo.of(person.id(), message, batch)), model);
+    }
+
+    private String undone(
+            Person person,
+            Standing standing,
+            FilingStore.Outcome outcome,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            Model model) {
+        Notice notice = told(outcome);
+        return outcome.title().isEmpty()
+                ? answers.told(person, standing, notice, model)
+                : answers.toldAnew(person, standing, notice, request, response, model);
     }
 
     private static Notice told(FilingStore.Outcome outcome) {
@@ -307,16 +384,13 @@ class ActController {
     String makeFolder(
             @AuthenticationPrincipal Person person, @RequestParam String path, Standing standing, Model model) {
         FolderPath wanted = FolderPath.parse(path);
-        boolean known = places.of(person.id(), null).folder(wanted).isPresent();
-        FolderRef folder = places.folder(person.id(), wanted);
-        String told = folder.path().shown();
-        return answers.told(
-                person,
-                standing,
-                Notice.told(
-                        known
-                                ? "There is a folder %s already.".formatted(told)
-                                : "Made the folder %s.".formatted(told)),
-                model);
+        Optional<Places.Folder> known = places.of(person.id(), null).folder(wanted);
+        if (known.isPresent()) {
+            String shown = known.get().path().shown();
+            return answers.told(person, standing, Notice.told("There is a folder %s already.".formatted(shown)), model);
+        }
+        String told = "Made the folder %s".formatted(wanted.shown());
+        acts.record(person.id(), told, () -> places.folder(person.id(), wanted));
+        return answers.told(person, standing, Notice.done(told), model);
     }
 }

@@ -39,6 +39,8 @@ record ActRequest(
         COPY,
         /** Over to another account. */
         CARRY,
+        /** Out of the trash, and never back. */
+        FOR_GOOD,
         /** Read because it was open for a while. */
         GLANCE;
 

@@ -2,6 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Columns;
+import app.schublade.store.Acts;
 import app.schublade.store.ArrangementStore;
 import app.schublade.web.frame.Person;
 import java.util.Set;
@@ -16,9 +17,13 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 /** How the list of a place is grouped and sorted, and what its columns are. */
 @Controller
 class ArrangeController {
+    private static final String ARRANGED = "Arranged a list otherwise";
+
+    private final Acts acts;
     private final ArrangementStore arrangements;
 
-    ArrangeController(ArrangementStore arrangements) {
+    ArrangeController(Acts acts, ArrangementStore arrangements) {
+        this.acts = acts;
         this.arrangements = arrangements;
     }
 
@@ -37,11 +42,13 @@ class ArrangeController {
         Columns before = arrangements.of(person.id(), address.place()).columns();
         Columns columns = inColumns ? chosen(before, column) : Columns.NONE;
         Arrangement arrangement = new Arrangement(grouping, order, conversations, columns);
-        if (everywhere) {
-            arrangements.keepForAll(person.id(), arrangement);
-        } else {
-            arrangements.keep(person.id(), address.place(), arrangement);
-        }
+        acts.record(person.id(), ARRANGED, () -> {
+            if (everywhere) {
+                arrangements.keepForAll(person.id(), arrangement);
+            } else {
+                arrangements.keep(person.id(), address.place(), arrangement);
+            }
+        });
         return "redirect:" + address.here();
     }
 
@@ -55,7 +62,11 @@ class ArrangeController {
     String sort(@AuthenticationPrincipal Person person, @RequestParam String here, @RequestParam Arrangement.Key key) {
         DeskAddress address = DeskAddress.parse(here);
         Arrangement before = arrangements.of(person.id(), address.place());
-        arrangements.keep(person.id(), address.place(), before.by(before.order().next(key)));
+        acts.record(
+                person.id(),
+                ARRANGED,
+                () -> arrangements.keep(
+                        person.id(), address.place(), before.by(before.order().next(key))));
         return "redirect:" + address.here();
     }
 
@@ -64,7 +75,10 @@ class ArrangeController {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void columns(@AuthenticationPrincipal Person person, @RequestParam String here, @RequestParam String columns) {
         String place = DeskAddress.parse(here).place();
-        arrangements.keep(
-                person.id(), place, arrangements.of(person.id(), place).in(Columns.parse(columns)));
+        acts.record(
+                person.id(),
+                ARRANGED,
+                () -> arrangements.keep(
+                        person.id(), place, arrangements.of(person.id(), place).in(Columns.parse(columns))));
     }
 }

@@ -49,6 +49,7 @@ class RequestedEffects {
             case UNFLAG -> new Requested(new Effect.Flag(false), "Flag cleared");
             case ARCHIVE -> new Requested(new Effect.FileInto(special(userId, SpecialUse.ARCHIVE)), "Archived");
             case DELETE -> new Requested(new Effect.FileInto(special(userId, SpecialUse.TRASH)), "Moved to the trash");
+            case FOR_GOOD -> new Requested(new Effect.DeleteForGood(), "Deleted for good");
             case FILE -> {
                 FolderRef target = folder(userId, request);
                 yield new Requested(

@@ -139,6 +139,10 @@ public record Spot(
         return place instanceof ListQuery.InTickler;
     }
 
+    public boolean isTrash() {
+        return kind == Kind.TRASH;
+    }
+
     private static Spot flagged() {
         return new Spot(
                 "Flagged",

@@ -1,8 +1,11 @@
 package app.schublade.web.frame;
 
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.ui.Model;
+import org.springframework.web.servlet.support.RequestContextUtils;
 
 /** Answers what was done without leaving the page: a notice in the strip, and the cabinet with its new counts. */
 @Component
@@ -19,5 +22,22 @@ public class Answers {
         model.addAttribute("view", frame.view(person, here, standing.account()));
         model.addAttribute("notice", notice);
         return "frame/parts :: noticeAndCabinet";
+    }
+
+    /** As {@link #told}, after anything may be otherwise: a page that does not fetch anew what it shows is loaded again. */
+    public String toldAnew(
+            Person person,
+            Standing standing,
+            Notice notice,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            Model model) {
+        String here = standing.here();
+        if (here != null && here.matches("/(?!/|mail|record).*")) {
+            RequestContextUtils.getOutputFlashMap(request).put("notice", notice);
+            RequestContextUtils.saveOutputFlashMap(here, request, response);
+            response.setHeader("HX-Redirect", here);
+        }
+        return told(person, standing, notice, model);
     }
 }

@@ -3,6 +3,7 @@ package app.schublade.web.people;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.People;
+import app.schublade.store.Acts;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.RuleStore;
 import app.schublade.web.frame.Frame;
@@ -30,11 +31,13 @@ class PeopleController {
 
     private static final int PROPOSED = 8;
 
+    private final Acts acts;
     private final Frame frame;
     private final PeopleStore people;
     private final RuleStore rules;
 
-    PeopleController(Frame frame, PeopleStore people, RuleStore rules) {
+    PeopleController(Acts acts, Frame frame, PeopleStore people, RuleStore rules) {
+        this.acts = acts;
         this.frame = frame;
         this.people = people;
         this.rules = rules;
@@ -93,14 +96,15 @@ class PeopleController {
     @PostMapping("/key/here")
     String keyHere(
             @AuthenticationPrincipal Person person, @RequestParam String value, @RequestParam boolean on, Model model) {
-        model.addAttribute("notice", Notice.told(mark(person, value, on)));
+        model.addAttribute("notice", Notice.done(mark(person, value, on)));
         return "frame/parts :: noticeAlone";
     }
 
     private String mark(Person person, String typed, boolean on) {
         String value = People.value(typed);
-        people.markKey(person.id(), value, on);
-        return on ? "%s is a key person now.".formatted(value) : "%s is no key person any more.".formatted(value);
+        String told = on ? "%s is a key person now".formatted(value) : "%s is no key person any more".formatted(value);
+        acts.record(person.id(), told, () -> people.markKey(person.id(), value, on));
+        return told;
     }
 
     @PostMapping("/join")
@@ -110,8 +114,9 @@ class PeopleController {
             @RequestParam String value,
             RedirectAttributes redirect) {
         String member = People.value(value);
-        people.join(person.id(), group.strip(), member);
-        return back(redirect, "%s is in the group %s now.".formatted(member, group.strip()));
+        String told = "%s is in the group %s now".formatted(member, group.strip());
+        acts.record(person.id(), told, () -> people.join(person.id(), group.strip(), member));
+        return back(redirect, told);
     }
 
     @PostMapping("/leave")
@@ -120,18 +125,20 @@ class PeopleController {
             @RequestParam String group,
             @RequestParam String value,
             RedirectAttributes redirect) {
-        people.leave(person.id(), group, value);
-        return back(redirect, "%s is out of the group %s.".formatted(value, group));
+        String told = "%s is out of the group %s".formatted(value, group);
+        acts.record(person.id(), told, () -> people.leave(person.id(), group, value));
+        return back(redirect, told);
     }
 
     @PostMapping("/dissolve")
     String dissolve(@AuthenticationPrincipal Person person, @RequestParam String group, RedirectAttributes redirect) {
-        people.dissolve(person.id(), group);
-        return back(redirect, "There is no group %s any more.".formatted(group));
+        String told = "There is no group %s any more".formatted(group);
+        acts.record(person.id(), told, () -> people.dissolve(person.id(), group));
+        return back(redirect, told);
     }
 
     private static String back(RedirectAttributes redirect, String told) {
-        redirect.addFlashAttribute("notice", Notice.told(told));
+        redirect.addFlashAttribute("notice", Notice.done(told));
         return "redirect:/people";
     }
 }

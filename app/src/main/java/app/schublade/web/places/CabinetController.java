@@ -7,6 +7,7 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.Acts;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FolderStore;
 import app.schublade.store.FolderStore.Trait;
@@ -32,6 +33,7 @@ import org.springframework.web.server.ResponseStatusException;
 /** What is done to folders and labels in the cabinet itself: by their menus, and by drag. */
 @Controller
 class CabinetController {
+    private final Acts acts;
     private final PlaceStore places;
     private final FolderStore folders;
     private final LabelStore labels;
@@ -40,12 +42,14 @@ class CabinetController {
     private final Answers answers;
 
     CabinetController(
+            Acts acts,
             PlaceStore places,
             FolderStore folders,
             LabelStore labels,
             FilingStore filing,
             HabitStore habits,
             Answers answers) {
+        this.acts = acts;
         this.places = places;
         this.folders = folders;
         this.labels = labels;
@@ -118,7 +122,16 @@ class CabinetController {
             @RequestParam boolean on,
             Standing standing,
             Model model) {
-        folders.turn(person.id(), id, Choice.of(Trait.class, trait), on);
+        Trait turned = Choice.of(Trait.class, trait);
+        if (turned == Trait.FOLDED) { // A look, no act.
+            folders.turn(person.id(), id, turned, on);
+        } else {
+            String told = (turned == Trait.PINNED ? (on ? "Pinned " : "Unpinned ") : (on ? "Hid " : "Showed "));
+            acts.record(
+                    person.id(),
+                    told + "the folder " + folder(person, id).path().shown(),
+                    () -> folders.turn(person.id(), id, turned, on));
+        }
         return answers.told(person, standing, null, model);
     }
 
@@ -138,14 +151,19 @@ class CabinetController {
         if (moved.use() != null || beside.use() != null) {
             throw new InputProblem("The folders that every account has stay where they are.");
         }
-        if (!path.equals(moved.path())) {
-            folders.rename(person.id(), folders.portrait(person.id(), id).orElseThrow(CabinetController::gone), path);
-        }
-        Places now = places.of(person.id(), null);
-        folders.arrange(person.id(), there.order(now.folderTree(), Places.Folder::id, moved, beside));
-        Notice notice = path.equals(moved.path())
-                ? null
-                : Notice.told("%s is %s now.".formatted(moved.path().shown(), path.shown()));
+        boolean stays = path.equals(moved.path());
+        String told = stays
+                ? "Moved the folder %s among the others".formatted(path.shown())
+                : "%s is %s now".formatted(moved.path().shown(), path.shown());
+        acts.record(person.id(), told, () -> {
+            if (!stays) {
+                folders.rename(
+                        person.id(), folders.portrait(person.id(), id).orElseThrow(CabinetController::gone), path);
+            }
+            Places now = places.of(person.id(), null);
+            folders.arrange(person.id(), there.order(now.folderTree(), Places.Folder::id, moved, beside));
+        });
+        Notice notice = stays ? null : Notice.done(told);
         return answers.told(person, standing, notice, model);
     }
 
@@ -161,11 +179,13 @@ class CabinetController {
         Places.Label moved = label(person, id);
         Places.Label beside = label(person, other);
         FolderPath path = there.path(moved.path(), beside.path());
-        if (!path.equals(moved.path())) {
-            labels.rename(person.id(), moved, path);
-        }
-        Places now = places.of(person.id(), null);
-        labels.arrange(person.id(), there.order(now.labelTree(), Places.Label::id, moved, beside));
+        acts.record(person.id(), "Moved the label " + moved.path().shown(), () -> {
+            if (!path.equals(moved.path())) {
+                labels.rename(person.id(), moved, path);
+            }
+            Places now = places.of(person.id(), null);
+            labels.arrange(person.id(), there.order(now.labelTree(), Places.Label::id, moved, beside));
+        });
         return answers.told(person, standing, null, model);
     }
 
@@ -176,14 +196,18 @@ class CabinetController {
             @RequestParam boolean on,
             Standing standing,
             Model model) {
-        labels.hide(person.id(), id, on);
+        acts.record(
+                person.id(),
+                (on ? "Hid the label " : "Showed the label ")
+                        + label(person, id).path().shown(),
+                () -> labels.hide(person.id(), id, on));
         return answers.told(person, standing, null, model);
     }
 
     @PostMapping("/cabinet/by-name")
     String byName(@AuthenticationPrincipal Person person, Standing standing, Model model) {
-        folders.sortByName(person.id());
-        return answers.told(person, standing, Notice.told("The folders stand from A to Z again."), model);
+        acts.record(person.id(), "Sorted the folders from A to Z", () -> folders.sortByName(person.id()));
+        return answers.told(person, standing, Notice.done("The folders stand from A to Z again"), model);
     }
 
     @PostMapping("/cabinet/unread-only")

@@ -2,11 +2,14 @@ package app.schublade.web.places;
 
 import app.schublade.core.place.Tone;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.Acts;
 import app.schublade.store.CategoryStore;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Person;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -14,6 +17,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** The page of categories. */
@@ -22,20 +26,30 @@ class CategoryController {
     private static final int MAX_MARK = 2;
     private static final int MAX_DAYS = 366;
 
+    private final Acts acts;
     private final Frame frame;
     private final PlaceStore places;
     private final CategoryStore categories;
 
-    CategoryController(Frame frame, PlaceStore places, CategoryStore categories) {
+    CategoryController(Acts acts, Frame frame, PlaceStore places, CategoryStore categories) {
+        this.acts = acts;
         this.frame = frame;
         this.places = places;
         this.categories = categories;
+    }
+
+    private Places.Category category(Person person, long id) {
+        return places.of(person.id(), null)
+                .category(id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such category."));
     }
 
     @GetMapping("/categories")
     String categories(@AuthenticationPrincipal Person person, Model model) {
         model.addAttribute("view", frame.view(person, "/categories", null));
         model.addAttribute("categories", places.categories(person.id()));
+        model.addAttribute("messages", categories.messages(person.id()));
+        model.addAttribute("rules", categories.rules(person.id()));
         model.addAttribute("tones", Tone.values());
         return "places/categories";
     }
@@ -43,11 +57,12 @@ class CategoryController {
     @PostMapping("/categories")
     String makeCategory(
             @AuthenticationPrincipal Person person, @RequestParam String name, RedirectAttributes redirect) {
-        return Saying.told(
-                redirect,
-                "There is a category %s."
-                        .formatted(places.category(person.id(), name).name()),
-                "/categories");
+        String made = acts.record(person.id(), act -> {
+            String category = places.category(person.id(), name).name();
+            act.called("Made the category " + category);
+            return category;
+        });
+        return Saying.done(redirect, "There is a category %s".formatted(made), "/categories");
     }
 
     @PostMapping("/categories/{id}")
@@ -67,19 +82,25 @@ class CategoryController {
             throw new InputProblem("Due after 0 to %d days.".formatted(MAX_DAYS));
         }
         String clean = Saying.name(name, "category");
-        categories.change(person.id(), id, clean, tone, stamp.isEmpty() ? null : stamp, dueDays);
-        return Saying.told(redirect, "Saved %s.".formatted(clean), "/categories");
+        acts.record(
+                person.id(),
+                "Changed the category " + clean,
+                () -> categories.change(person.id(), id, clean, tone, stamp.isEmpty() ? null : stamp, dueDays));
+        return Saying.done(redirect, "Saved %s".formatted(clean), "/categories");
     }
 
     @PostMapping("/categories/{id}/up")
     String rankHigher(@AuthenticationPrincipal Person person, @PathVariable long id) {
-        categories.up(person.id(), id);
+        acts.record(
+                person.id(),
+                "Ranked the category %s higher".formatted(category(person, id).name()),
+                () -> categories.up(person.id(), id));
         return "redirect:/categories";
     }
 
     @PostMapping("/categories/{id}/remove")
     String removeCategory(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        categories.remove(person.id(), id);
-        return Saying.told(redirect, "The category is gone; the messages are where they were.", "/categories");
+        categories.remove(person.id(), category(person, id));
+        return Saying.done(redirect, "The category is gone; the messages are where they were", "/categories");
     }
 }

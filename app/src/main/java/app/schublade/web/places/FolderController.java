@@ -2,6 +2,7 @@ package app.schublade.web.places;
 
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
+import app.schublade.store.Acts;
 import app.schublade.store.FilingStore;
 import app.schublade.store.FolderStore;
 import app.schublade.store.PlaceStore;
@@ -26,11 +27,13 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 @Controller
 @RequestMapping("/folders/{id}")
 class FolderController {
+    private final Acts acts;
     private final Frame frame;
     private final FolderStore folders;
     private final PlaceStore places;
 
-    FolderController(Frame frame, FolderStore folders, PlaceStore places) {
+    FolderController(Acts acts, Frame frame, FolderStore folders, PlaceStore places) {
+        this.acts = acts;
         this.places = places;
         this.frame = frame;
         this.folders = folders;
@@ -56,8 +59,12 @@ class FolderController {
             @RequestParam String path,
             RedirectAttributes redirect) {
         FolderPath wanted = FolderPath.parse(path);
-        folders.rename(person.id(), folder(person, id), wanted);
-        redirect.addFlashAttribute("notice", Notice.told("The folder is called %s now.".formatted(wanted.shown())));
+        FolderStore.Portrait folder = folder(person, id);
+        acts.record(
+                person.id(),
+                "Renamed the folder %s to %s".formatted(folder.path().shown(), wanted.shown()),
+                () -> folders.rename(person.id(), folder, wanted));
+        redirect.addFlashAttribute("notice", Notice.done("The folder is called %s now".formatted(wanted.shown())));
         return "redirect:/mail/folder/" + id;
     }
 
@@ -79,12 +86,12 @@ class FolderController {
             RedirectAttributes redirect) {
         FilingStore.Outcome outcome = folders.merge(person.id(), folder(person, id), folder(person, into));
         String told = outcome.changed().isEmpty()
-                ? "They are one folder now."
-                : "%s: %s."
+                ? "They are one folder now"
+                : "%s: %s"
                         .formatted(
                                 outcome.title(),
                                 Amount.messages(outcome.changed().size()));
-        redirect.addFlashAttribute("notice", outcome.changed().isEmpty() ? Notice.told(told) : Notice.done(told));
+        redirect.addFlashAttribute("notice", Notice.done(told));
         return "redirect:/mail/folder/" + into;
     }
 
@@ -95,9 +102,10 @@ class FolderController {
         String told = "Deleted the folder %s".formatted(folder.path().shown());
         redirect.addFlashAttribute(
                 "notice",
-                folder.messages() == 0
-                        ? Notice.told(told + ".")
-                        : Notice.done("%s; %s in the trash now.".formatted(told, Amount.messages(folder.messages()))));
+                Notice.done(
+                        folder.messages() == 0
+                                ? told
+                                : "%s; %s in the trash now".formatted(told, Amount.messages(folder.messages()))));
         return "redirect:/mail/inbox";
     }
 }

@@ -3,6 +3,7 @@ package app.schublade.web.places;
 import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
+import app.schublade.store.Acts;
 import app.schublade.store.LabelStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.Places;
@@ -32,14 +33,22 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class LabelController {
     private static final String OWN = "OWN";
 
+    private final Acts acts;
     private final Frame frame;
     private final PlaceStore places;
     private final LabelStore labels;
 
-    LabelController(Frame frame, PlaceStore places, LabelStore labels) {
+    LabelController(Acts acts, Frame frame, PlaceStore places, LabelStore labels) {
+        this.acts = acts;
         this.frame = frame;
         this.places = places;
         this.labels = labels;
+    }
+
+    private Places.Label label(Person person, long id) {
+        return places.of(person.id(), null)
+                .label(id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such label."));
     }
 
     @GetMapping("/labels")
@@ -48,7 +57,9 @@ class LabelController {
         model.addAttribute("view", view);
         model.addAttribute("labels", view.places().labelTree().inOrder().toList());
         model.addAttribute("messages", labels.messages(person.id()));
-        model.addAttribute("rules", labels.rules(person.id()));
+        model.addAttribute("leaving", labels.messagesWithBelow(person.id()));
+        model.addAttribute(
+                "rules", labels.rulesWithBelow(person.id(), view.places().labels()));
         model.addAttribute("tones", Tone.values());
         return "places/labels";
     }
@@ -56,8 +67,8 @@ class LabelController {
     @PostMapping("/labels")
     String makeLabel(@AuthenticationPrincipal Person person, @RequestParam String path, RedirectAttributes redirect) {
         FolderPath wanted = FolderPath.parse(path);
-        places.label(person.id(), wanted);
-        return Saying.told(redirect, "There is a label %s.".formatted(wanted.shown()), "/labels");
+        acts.record(person.id(), "Made the label " + wanted.shown(), () -> places.label(person.id(), wanted));
+        return Saying.done(redirect, "There is a label %s".formatted(wanted.shown()), "/labels");
     }
 
     @PostMapping("/labels/{id}")
@@ -70,21 +81,22 @@ class LabelController {
             @RequestParam(defaultValue = "false") boolean below,
             @RequestParam(defaultValue = "false") boolean hidden,
             RedirectAttributes redirect) {
-        Places.Label label = places.of(person.id(), null)
-                .label(id)
-                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such label."));
+        Places.Label label = label(person, id);
         FolderPath wanted = FolderPath.parse(path);
-        if (!wanted.equals(label.path())) {
-            labels.rename(person.id(), label, wanted);
-        }
         Colour wish = tone.equals(OWN) ? Colour.parse(own) : null;
         Colour colour = wish == null ? null : wish.readable();
-        labels.recolour(person.id(), id, wish == null ? Choice.of(Tone.class, tone) : label.tone(), colour, below);
-        labels.hide(person.id(), id, hidden);
+        Tone chosen = wish == null ? Choice.of(Tone.class, tone) : label.tone();
+        acts.record(person.id(), "Changed the label " + wanted.shown(), () -> {
+            if (!wanted.equals(label.path())) {
+                labels.rename(person.id(), label, wanted);
+            }
+            labels.recolour(person.id(), id, chosen, colour, below);
+            labels.hide(person.id(), id, hidden);
+        });
         String darker = Objects.equals(colour, wish)
                 ? ""
                 : " Its colour is a little darker than chosen, so that it stands out from the paper.";
-        return Saying.told(redirect, "Saved %s.%s".formatted(wanted.shown(), darker), "/labels");
+        return Saying.done(redirect, "Saved %s.%s".formatted(wanted.shown(), darker), "/labels");
     }
 
     /** A style sheet with colours of the user's own; what is in it stands in its address, so that it can be kept for ever. */
@@ -102,7 +114,8 @@ class LabelController {
 
     @PostMapping("/labels/{id}/remove")
     String removeLabel(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        labels.remove(person.id(), id);
-        return Saying.told(redirect, "The label is gone; the messages are where they were.", "/labels");
+        Places.Label label = label(person, id);
+        labels.remove(person.id(), label);
+        return Saying.done(redirect, "The label is gone; the messages are where they were", "/labels");
     }
 }

@@ -22,6 +22,12 @@ final class Saying {
         }
     }
 
+    /** Goes to a page and says what was done. */
+    static String done(RedirectAttributes redirect, String text, String address) {
+        redirect.addFlashAttribute("notice", Notice.done(text));
+        return "redirect:" + address;
+    }
+
     /** Goes to a page with a notice. */
     static String told(RedirectAttributes redirect, String text, String address) {
         redirect.addFlashAttribute("notice", Notice.told(text));

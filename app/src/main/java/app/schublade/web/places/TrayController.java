@@ -2,7 +2,9 @@ package app.schublade.web.places;
 
 import app.schublade.core.message.People;
 import app.schublade.core.place.TrayKind;
+import app.schublade.store.Acts;
 import app.schublade.store.PlaceStore;
+import app.schublade.store.Places;
 import app.schublade.store.TrayStore;
 import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.Frame;
@@ -10,6 +12,7 @@ import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.Person;
 import app.schublade.web.frame.Standing;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -17,27 +20,37 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** The page of trays, and what is said of a sender where a message was put into one. */
 @Controller
 class TrayController {
+    private final Acts acts;
     private final Frame frame;
     private final PlaceStore places;
     private final TrayStore trays;
     private final Answers answers;
 
-    TrayController(Frame frame, PlaceStore places, TrayStore trays, Answers answers) {
+    TrayController(Acts acts, Frame frame, PlaceStore places, TrayStore trays, Answers answers) {
+        this.acts = acts;
         this.frame = frame;
         this.places = places;
         this.trays = trays;
         this.answers = answers;
     }
 
+    private Places.Tray tray(Person person, long id) {
+        return places.of(person.id(), null)
+                .tray(id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such tray."));
+    }
+
     @GetMapping("/trays")
     String trays(@AuthenticationPrincipal Person person, Model model) {
         model.addAttribute("view", frame.view(person, "/trays", null));
         model.addAttribute("trays", places.of(person.id(), null).trays());
+        model.addAttribute("rules", trays.rules(person.id()));
         model.addAttribute("senders", trays.senders(person.id()));
         model.addAttribute("kinds", TrayKind.values());
         return "places/trays";
@@ -46,8 +59,8 @@ class TrayController {
     @PostMapping("/trays")
     String makeTray(@AuthenticationPrincipal Person person, @RequestParam String name, RedirectAttributes redirect) {
         String clean = Saying.name(name, "tray");
-        trays.add(person.id(), clean);
-        return Saying.told(redirect, "There is a tray %s.".formatted(clean), "/trays");
+        acts.record(person.id(), "Made the tray " + clean, () -> trays.add(person.id(), clean));
+        return Saying.done(redirect, "There is a tray %s".formatted(clean), "/trays");
     }
 
     @PostMapping("/trays/{id}")
@@ -58,20 +71,23 @@ class TrayController {
             @RequestParam(required = false) @Nullable TrayKind kind,
             RedirectAttributes redirect) {
         String clean = Saying.name(name, "tray");
-        trays.change(person.id(), id, clean, kind);
-        return Saying.told(redirect, "Saved %s.".formatted(clean), "/trays");
+        acts.record(person.id(), "Changed the tray " + clean, () -> trays.change(person.id(), id, clean, kind));
+        return Saying.done(redirect, "Saved %s".formatted(clean), "/trays");
     }
 
     @PostMapping("/trays/{id}/up")
     String trayUp(@AuthenticationPrincipal Person person, @PathVariable long id) {
-        trays.up(person.id(), id);
+        acts.record(
+                person.id(),
+                "Put the tray %s further up".formatted(tray(person, id).name()),
+                () -> trays.up(person.id(), id));
         return "redirect:/trays";
     }
 
     @PostMapping("/trays/{id}/remove")
     String removeTray(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        trays.remove(person.id(), id);
-        return Saying.told(redirect, "The tray is gone; its messages are in the Inbox, in no tray.", "/trays");
+        trays.remove(person.id(), tray(person, id));
+        return Saying.done(redirect, "The tray is gone; its messages are in the Inbox, in no tray", "/trays");
     }
 
     /** From the page. */
@@ -82,8 +98,8 @@ class TrayController {
             @RequestParam String value,
             RedirectAttributes redirect) {
         String sender = People.value(value);
-        trays.always(person.id(), sender, id);
-        return Saying.told(redirect, "New mail of %s goes there.".formatted(sender), "/trays");
+        always(person, sender, id);
+        return Saying.done(redirect, "New mail of %s goes there".formatted(sender), "/trays");
     }
 
     /** From the notice that a message was put into a tray. */
@@ -95,13 +111,22 @@ class TrayController {
             Standing standing,
             Model model) {
         String sender = People.value(value);
-        trays.always(person.id(), sender, id);
-        return answers.told(person, standing, Notice.told("New mail of %s goes there.".formatted(sender)), model);
+        always(person, sender, id);
+        return answers.told(person, standing, Notice.done("New mail of %s goes there".formatted(sender)), model);
+    }
+
+    private void always(Person person, String sender, long id) {
+        acts.record(
+                person.id(),
+                "New mail of %s goes into the tray %s"
+                        .formatted(sender, tray(person, id).name()),
+                () -> trays.always(person.id(), sender, id));
     }
 
     @PostMapping("/trays/senders/remove")
     String notAlways(@AuthenticationPrincipal Person person, @RequestParam String value, RedirectAttributes redirect) {
-        trays.notAlways(person.id(), value);
-        return Saying.told(redirect, "New mail of %s is sorted by what it is.".formatted(value), "/trays");
+        String told = "New mail of %s is sorted by what it is".formatted(value);
+        acts.record(person.id(), told, () -> trays.notAlways(person.id(), value));
+        return Saying.done(redirect, told, "/trays");
     }
 }

@@ -3,6 +3,7 @@ package app.schublade.web.rules;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.Acts;
 import app.schublade.store.RuleOrderStore;
 import app.schublade.store.RuleStore;
 import app.schublade.store.RuleVersionStore;
@@ -28,6 +29,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class RuleActsController {
     private static final int MAX_HEADING = 80;
 
+    private final Acts acts;
     private final RuleStore rules;
     private final RuleOrderStore order;
     private final RuleVersionStore versions;
@@ -35,7 +37,13 @@ class RuleActsController {
     private final HealthCheck health;
 
     RuleActsController(
-            RuleStore rules, RuleOrderStore order, RuleVersionStore versions, Trials trials, HealthCheck health) {
+            Acts acts,
+            RuleStore rules,
+            RuleOrderStore order,
+            RuleVersionStore versions,
+            Trials trials,
+            HealthCheck health) {
+        this.acts = acts;
         this.order = order;
         this.rules = rules;
         this.versions = versions;
@@ -47,6 +55,14 @@ class RuleActsController {
         return rules.byId(person.id(), id)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such rule; it may have been deleted."));
+    }
+
+    private static String moved(Rule rule) {
+        return "Moved the rule “%s”".formatted(rule.name());
+    }
+
+    private void change(Person person, Rule rule) {
+        acts.record(person.id(), "Changed the rule “%s”".formatted(rule.name()), () -> rules.save(person.id(), rule));
     }
 
     /** What can be done to several rules at once. */
@@ -72,8 +88,11 @@ class RuleActsController {
         }
         String many = count(chosen.size(), "rule");
         switch (deed) {
-            case ON, OFF -> chosen.forEach(rule -> rules.turn(person.id(), rule.id(), deed == Deed.ON));
-            case DELETE -> chosen.forEach(rule -> rules.delete(person.id(), rule.id()));
+            case ON, OFF, DELETE ->
+                acts.record(
+                        person.id(),
+                        "%s: %s".formatted(many, done(deed)),
+                        () -> chosen.forEach(rule -> change(person, rule, deed)));
             case RUN ->
                 Said.of(
                         redirect,
@@ -86,9 +105,17 @@ class RuleActsController {
                                         .formatted(many, count(changed, "message")))));
         }
         if (deed != Deed.RUN) {
-            redirect.addFlashAttribute("notice", Notice.told("%s: %s.".formatted(many, done(deed))));
+            redirect.addFlashAttribute("notice", Notice.done("%s: %s".formatted(many, done(deed))));
         }
         return "redirect:/rules";
+    }
+
+    private void change(Person person, Rule rule, Deed deed) {
+        if (deed == Deed.DELETE) {
+            rules.delete(person.id(), rule.id());
+        } else {
+            rules.turn(person.id(), rule.id(), deed == Deed.ON);
+        }
     }
 
     private static String done(Deed deed) {
@@ -116,14 +143,16 @@ class RuleActsController {
             @RequestParam(defaultValue = "0") long before,
             Model model) {
         Rule rule = rule(person, id);
-        if (before == 0) {
-            order.putLast(person.id(), id);
-        } else {
-            order.putBefore(person.id(), id, before);
-        }
+        acts.record(person.id(), moved(rule), () -> {
+            if (before == 0) {
+                order.putLast(person.id(), id);
+            } else {
+                order.putBefore(person.id(), id, before);
+            }
+        });
         List<Rule> all = rules.all(person.id());
         int number = all.stream().map(Rule::id).toList().indexOf(id) + 1;
-        model.addAttribute("notice", Notice.told("“%s” is rule %d now.".formatted(rule.name(), number)));
+        model.addAttribute("notice", Notice.done("“%s” is rule %d now".formatted(rule.name(), number)));
         return "frame/parts :: noticeAlone";
     }
 
@@ -133,17 +162,24 @@ class RuleActsController {
             @PathVariable long id,
             @PathVariable long version,
             RedirectAttributes redirect) {
-        versions.bringBack(person.id(), id, version);
-        redirect.addFlashAttribute("notice", Notice.told("The rule is as it was; how it was until now is kept, too."));
+        acts.record(
+                person.id(),
+                "Made the rule “%s” what it was before"
+                        .formatted(rule(person, id).name()),
+                () -> versions.bringBack(person.id(), id, version));
+        redirect.addFlashAttribute("notice", Notice.done("The rule is as it was; how it was until now is kept, too"));
         return "redirect:/rules/" + id;
     }
 
     @PostMapping("/{id}/turn")
     String turn(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         Rule rule = rule(person, id);
-        rules.turn(person.id(), id, !rule.on());
+        acts.record(
+                person.id(),
+                "Switched the rule “%s” %s".formatted(rule.name(), rule.on() ? "off" : "on"),
+                () -> rules.turn(person.id(), id, !rule.on()));
         redirect.addFlashAttribute(
-                "notice", Notice.told("“%s” is %s now.".formatted(rule.name(), rule.on() ? "off" : "on")));
+                "notice", Notice.done("“%s” is %s now".formatted(rule.name(), rule.on() ? "off" : "on")));
         return "redirect:/rules/" + id;
     }
 
@@ -157,20 +193,22 @@ class RuleActsController {
         if (text.length() > MAX_HEADING) {
             throw new InputProblem("A heading has at most %d letters.".formatted(MAX_HEADING));
         }
-        order.setHeading(person.id(), rule(person, id).id(), text);
+        acts.record(
+                person.id(),
+                "Changed the heading of the rule “%s”"
+                        .formatted(rule(person, id).name()),
+                () -> order.setHeading(person.id(), id, text));
         redirect.addFlashAttribute(
                 "notice",
-                Notice.told(
-                        text.isEmpty()
-                                ? "No heading stands there any more."
-                                : "“%s” stands above it.".formatted(text)));
+                Notice.done(
+                        text.isEmpty() ? "No heading stands there any more" : "“%s” stands above it".formatted(text)));
         return "redirect:/rules/" + id;
     }
 
     /** @param by -1 for one place up, 1 for one down */
     @PostMapping("/{id}/shift")
     String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
-        order.shift(person.id(), id, Integer.signum(by));
+        acts.record(person.id(), moved(rule(person, id)), () -> order.shift(person.id(), id, Integer.signum(by)));
         return "redirect:/rules/" + id;
     }
 
@@ -182,10 +220,10 @@ class RuleActsController {
             @PathVariable long other,
             RedirectAttributes redirect) {
         Rule rule = rule(person, id);
-        order.putBefore(person.id(), id, other);
+        acts.record(person.id(), moved(rule), () -> order.putBefore(person.id(), id, other));
         redirect.addFlashAttribute(
                 "notice",
-                Notice.told("“%s” comes before “%s” now."
+                Notice.done("“%s” comes before “%s” now"
                         .formatted(rule.name(), rule(person, other).name())));
         return "redirect:/rules/" + id;
     }
@@ -193,8 +231,8 @@ class RuleActsController {
     /** A rule that deletes archives from now on. */
     @PostMapping("/{id}/archive-instead")
     String archiveInstead(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        rules.save(person.id(), health.archiving(person.id(), rule(person, id)));
-        redirect.addFlashAttribute("notice", Notice.told("It archives now instead of deleting."));
+        change(person, health.archiving(person.id(), rule(person, id)));
+        redirect.addFlashAttribute("notice", Notice.done("It archives now instead of deleting"));
         return "redirect:/rules/" + id;
     }
 
@@ -206,29 +244,29 @@ class RuleActsController {
             @RequestParam List<String> sender,
             RedirectAttributes redirect) {
         Rule narrower = rule(person, id).unless(Correspondent.sender(sender.toArray(String[]::new)));
-        rules.save(person.id(), narrower);
-        redirect.addFlashAttribute(
-                "notice",
-                Notice.told("It leaves out %s now; how it was is kept.".formatted(String.join(", ", sender))));
+        change(person, narrower);
+        redirect.addFlashAttribute("notice", Notice.done("It leaves out %s now".formatted(String.join(", ", sender))));
         return "redirect:/rules/" + id;
     }
 
     @PostMapping("/{id}/duplicate")
     String duplicate(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         Rule rule = rule(person, id);
-        long copy = rules.save(
-                person.id(),
-                new Rule(0, "Copy of " + rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last()));
-        redirect.addFlashAttribute("notice", Notice.told("The copy is off until you switch it on."));
-        return "redirect:/rules/" + copy;
+        Rule copy = new Rule(0, "Copy of " + rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last());
+        long made = acts.record(person.id(), act -> {
+            act.called("Copied the rule “%s”".formatted(rule.name()));
+            return rules.save(person.id(), copy);
+        });
+        redirect.addFlashAttribute("notice", Notice.done("The copy is off until you switch it on"));
+        return "redirect:/rules/" + made;
     }
 
     @PostMapping("/{id}/delete")
     String delete(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
         Rule rule = rule(person, id);
-        rules.delete(person.id(), id);
+        acts.record(person.id(), "Deleted the rule “%s”".formatted(rule.name()), () -> rules.delete(person.id(), id));
         redirect.addFlashAttribute(
-                "notice", Notice.told("Deleted “%s”. What it filed stays where it is.".formatted(rule.name())));
+                "notice", Notice.done("Deleted “%s”; what it filed stays where it is".formatted(rule.name())));
         return "redirect:/rules";
     }
 }

@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param number its place, from 1
  * @param lately on how many messages it has acted in the last 30 days
  * @param acted in words, how often it has acted and when for the last time
+ * @param paused why it was switched off by itself, or null
  * @param finding what is wrong with it, if anything is
  * @param heading what stands above it, or null
  * @param obstacle the id of the rule that stands in its way, 0 if none does
@@ -29,6 +30,7 @@ public record RuleCard(
         int lately,
         String acted,
         @Nullable String heading,
+        @Nullable String paused,
         RuleHealth.@Nullable Finding finding,
         long obstacle,
         HealthCheck.@Nullable LeaveOut leaveOut) {
@@ -37,6 +39,7 @@ public record RuleCard(
             List<RuleHealth.Finding> findings,
             Map<Long, RuleStore.History> histories,
             Map<Long, String> headings,
+            Map<Long, String> pauses,
             Function<RuleHealth.Finding, HealthCheck.@Nullable LeaveOut> leaveOut,
             Dates dates) {
         List<RuleCard> cards = new ArrayList<>();
@@ -55,6 +58,7 @@ public record RuleCard(
                     history == null ? 0 : history.lately(),
                     acted(history, dates),
                     headings.get(rule.id()),
+                    pauses.get(rule.id()),
                     finding,
                     obstacle,
                     finding == null ? null : leaveOut.apply(finding)));

@@ -2,6 +2,7 @@ package app.schublade.web.rules;
 
 import app.schublade.core.filing.RuleBook;
 import app.schublade.store.RuleOrderStore;
+import app.schublade.store.RulePauses;
 import app.schublade.store.RuleStore;
 import app.schublade.web.frame.Dates;
 import java.util.List;
@@ -12,11 +13,13 @@ import org.springframework.stereotype.Component;
 @Component
 class RuleList {
     private final RuleOrderStore order;
+    private final RulePauses pauses;
     private final HealthCheck health;
     private final Dates dates;
 
-    RuleList(RuleOrderStore order, HealthCheck health, Dates dates) {
+    RuleList(RuleOrderStore order, RulePauses pauses, HealthCheck health, Dates dates) {
         this.order = order;
+        this.pauses = pauses;
         this.health = health;
         this.dates = dates;
     }
@@ -27,6 +30,7 @@ class RuleList {
                 health.of(userId, book, histories),
                 histories,
                 order.headings(userId),
+                pauses.reasons(userId),
                 finding -> health.leaveOut(userId, finding),
                 dates);
     }

@@ -7,6 +7,7 @@ import app.schublade.core.filing.Term;
 import app.schublade.core.filing.Text;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
+import app.schublade.store.Acts;
 import app.schublade.store.PeopleStore;
 import app.schublade.store.RecordStore;
 import app.schublade.store.RuleStore;
@@ -43,6 +44,7 @@ class RulesController {
 
     private static final int MOST_VERSIONS = 20;
 
+    private final Acts acts;
     private final Frame frame;
     private final RuleStore rules;
     private final RuleMaker maker;
@@ -55,6 +57,7 @@ class RulesController {
     private final RuleVersionStore versions;
 
     RulesController(
+            Acts acts,
             Frame frame,
             RuleStore rules,
             RuleMaker maker,
@@ -65,6 +68,7 @@ class RulesController {
             PeopleStore people,
             RuleList list,
             RuleVersionStore versions) {
+        this.acts = acts;
         this.versions = versions;
         this.list = list;
         this.people = people;
@@ -213,13 +217,16 @@ class RulesController {
             @RequestParam(defaultValue = "false") boolean run,
             RedirectAttributes redirect) {
         Sent sent = new Sent(fields);
-        Rule rule = maker.forKeeping(person.id(), sent.form());
-        long id = rules.save(person.id(), rule);
         Double expected = trial.expected(person, sent);
-        if (expected != null) {
-            rules.expect(person.id(), id, expected);
-        }
-        Rule kept = rule(person, id);
+        Rule kept = acts.record(person.id(), act -> {
+            Rule rule = maker.forKeeping(person.id(), sent.form());
+            act.called((rule.id() == 0 ? "Made the rule “%s”" : "Changed the rule “%s”").formatted(rule.name()));
+            long id = rules.save(person.id(), rule);
+            if (expected != null) {
+                rules.expect(person.id(), id, expected);
+            }
+            return rule(person, id);
+        });
         if (run) {
             Said.of(
                     redirect,
@@ -229,12 +236,12 @@ class RulesController {
                             sent.over(),
                             sent.unticked(),
                             count -> count == 0
-                                    ? Notice.told("Saved. There was nothing to file.")
+                                    ? Notice.done("Saved; there was nothing to file")
                                     : Notice.done("Saved, and %,d %s filed by “%s”"
                                             .formatted(count, count == 1 ? "message" : "messages", kept.name()))));
         } else {
-            redirect.addFlashAttribute("notice", Notice.told("Saved “%s” for new mail.".formatted(kept.name())));
+            redirect.addFlashAttribute("notice", Notice.done("Saved “%s” for new mail".formatted(kept.name())));
         }
-        return "redirect:/rules/" + id;
+        return "redirect:/rules/" + kept.id();
     }
 }

@@ -1,12 +1,14 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Rule;
+import app.schublade.core.message.Amount;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.core.sieve.SieveException;
 import app.schublade.core.sieve.SieveReader;
 import app.schublade.core.sieve.SieveWriter;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
+import app.schublade.store.Acts;
 import app.schublade.store.MailboxStore;
 import app.schublade.store.PlaceStore;
 import app.schublade.store.RuleStore;
@@ -37,6 +39,7 @@ class SieveController {
     /** RFC 5228, section 6.1. */
     private static final MediaType SIEVE = new MediaType("application", "sieve", StandardCharsets.UTF_8);
 
+    private final Acts acts;
     private final Frame frame;
     private final AccountStore accounts;
     private final MailboxStore mailboxes;
@@ -45,12 +48,14 @@ class SieveController {
     private final RuleMaker maker;
 
     SieveController(
+            Acts acts,
             Frame frame,
             AccountStore accounts,
             MailboxStore mailboxes,
             PlaceStore places,
             RuleStore rules,
             RuleMaker maker) {
+        this.acts = acts;
         this.frame = frame;
         this.accounts = accounts;
         this.mailboxes = mailboxes;
@@ -126,15 +131,18 @@ class SieveController {
             @RequestParam String script,
             RedirectAttributes redirect) {
         List<Rule> found = read(person, account, script).rules();
-        maker.keepAll(person.id(), found);
+        acts.record(
+                person.id(),
+                "Added %s of a script".formatted(Amount.of(found.size(), "rule")),
+                () -> maker.keepAll(person.id(), found));
         redirect.addFlashAttribute("notice", told(found.size()));
         return "redirect:/rules";
     }
 
     private static @Nullable Notice told(int count) {
-        return Notice.told(
+        return Notice.done(
                 count == 1
-                        ? "Added a rule. It is off until you switch it on."
-                        : "Added %,d rules. They are off until you switch them on.".formatted(count));
+                        ? "Added a rule; it is off until you switch it on"
+                        : "Added %,d rules; they are off until you switch them on".formatted(count));
     }
 }

@@ -390,6 +390,20 @@ public sealed interface Effect {
         }
     }
 
+    /** Deletes a message that lies in the trash, here and on its server; nobody brings it back. */
+    record DeleteForGood() implements ByHand {
+        /** It lies where it is until its server has deleted it. */
+        @Override
+        public State on(State state) {
+            return state;
+        }
+
+        @Override
+        public String sentence() {
+            return "delete for good";
+        }
+    }
+
     /** Does something for each kind of effect; a new kind does not compile until everybody who must know it does. */
     interface Visitor<T, X extends Exception> {
         T fileInto(FileInto effect) throws X;
