@@ -46,8 +46,9 @@ document.addEventListener('alpine:init', () => {
       on(document, 'mail-changed', async (event) => {
         this.ahead = null;
         await this.refresh();
-        if (event.detail === 'done' && this.list.current) this.open(this.list.current);
-        else this.fetchNext();
+        if (event.detail !== 'done' || !this.list.current) this.fetchNext();
+        else if (this.list.row(this.list.current)) this.open(this.list.current);
+        else schublade.ask('/message/none', { into: 'sheet', still: () => this.$root.isConnected });
       });
       on(document, 'select-row', (event) => this.pick(event.detail, { quiet: true }));
       on(document, 'open-row', (event) => this.pick(event.detail, {}));

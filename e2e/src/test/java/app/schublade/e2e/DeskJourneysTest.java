@@ -63,6 +63,23 @@ class DeskJourneysTest {
     }
 
     @Test
+    void whatLiesInTheTrashIsDeletedForGoodAfterAQuestion() {
+        cabinet.jdbc
+                .sql("update account set protocol = 'POP3' where user_id = ?")
+                .param(person.id())
+                .update();
+        arrive(3);
+        Desk desk =
+                desk().press("ArrowDown", "Delete").says("Moved to the trash").press("Delete");
+        desk.says("Moved to the trash").listsInAll(1).goTo("Trash").listsInAll(2);
+        desk.press("ArrowDown").showsMessage("Letter 1").press("Delete");
+        assertThat(window.page.locator("#sure")).containsText("Delete this message for good?");
+        desk.press("Escape").lists("Letter 1").press("Delete").press("Enter");
+        desk.says("Deleted for good: 1 message").listsNot("Letter 1").showsMessage("Letter 2");
+        desk.press("z").says("Taken back: Moved to the trash");
+    }
+
+    @Test
     void aBacklogIsWorkedThroughByKeysAlone() {
         arrive(6);
         cabinet.folder(person.id(), "Loans/Halden");
@@ -129,13 +146,13 @@ class DeskJourneysTest {
         cabinet.folder(person.id(), "Loans");
         Desk desk = desk().goTo("Loans").press("n");
         assertThat(window.page.locator(".new-folder input[name=path]")).hasValue("Loans / ");
-        desk.type("Returned").press("Enter").says("Made the folder Loans / Returned.");
+        desk.type("Returned").press("Enter").says("Made the folder Loans / Returned");
         desk.goTo("Returned")
                 .goTo("Inbox")
                 .press("n")
                 .type("Schools")
                 .press("Enter")
-                .says("Made the folder Schools.");
+                .says("Made the folder Schools");
     }
 
     @Test
@@ -240,7 +257,7 @@ class DeskJourneysTest {
         editor.says("12 is the limit");
         assertThat(window.page).hasURL(java.util.regex.Pattern.compile(".*/rules/new\\?message=.*"));
         assertThat(window.page.getByLabel("The rule's name")).hasValue("Deep");
-        editor.fileInto("Fine").saveForNewMail().says("Saved “Deep” for new mail.");
+        editor.fileInto("Fine").saveForNewMail().says("Saved “Deep” for new mail");
     }
 
     @Test
@@ -266,9 +283,12 @@ class DeskJourneysTest {
                 .press("ArrowUp")
                 .lists(1, "Second")
                 .press("o")
-                .says("“Second” is off now.")
+                .says("“Second” is off now")
                 .press("Delete");
-        window.button("Delete it").click();
-        new RuleEditor(window.page).lists(1, "First").says("Deleted “Second”");
+        RuleEditor list = new RuleEditor(window.page).lists(1, "First").says("Deleted “Second”");
+        list.press("z")
+                .says("Taken back: Deleted the rule “Second”.")
+                .lists(1, "Second")
+                .lists(2, "First");
     }
 }

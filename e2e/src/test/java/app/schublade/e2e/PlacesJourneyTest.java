@@ -143,7 +143,7 @@ class PlacesJourneyTest {
         arrive(1);
         Desk desk = desk();
         desk.drawer("Returned").dragTo(desk.drawer("Loans"));
-        desk.says("Returned is Loans / Returned now.");
+        desk.says("Returned is Loans / Returned now");
         assertThat(desk.drawer("Loans / Returned")).isVisible();
         desk.drawer("Schools").dragTo(desk.drawer("Loans"), new Locator.DragToOptions().setTargetPosition(40, 2));
         assertThat(window.page.locator("#cabinet [data-own]").first()).hasAttribute("data-name", "Schools");

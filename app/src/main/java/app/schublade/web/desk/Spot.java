@@ -173,7 +173,7 @@ public record Spot(
             case INBOX -> "The Inbox is empty. New mail of all accounts comes in here.";
             case TICKLER ->
                 "The tickler is empty. T puts a message here until a day; then it comes back into the Inbox.";
-            case TRASH -> "The trash is empty. Deleted messages lie here until their server removes them.";
+            case TRASH -> "The trash is empty. What is deleted lies here until you empty it, or its server does.";
             case DRAFTS -> "There are no drafts.";
             case SENT -> "Nothing has been sent from these accounts yet.";
             case JUNK -> "No junk. What the mail servers take for junk lies here.";
