@@ -5,17 +5,49 @@ document.addEventListener('alpine:init', () => {
   const PAUSE_MILLIS = 250;
   const FOLLOW_MILLIS = 50; // The server waits before it answers.
 
+  /** What is being written of a rule stays with its page until it is saved, whatever becomes of the page. */
+  const draft = {
+    key: () => `schublade-rule ${document.querySelector('[data-person]')?.dataset.person} ${location.pathname}${location.search}`,
+    get: () => sessionStorage.getItem(draft.key()),
+    keep: (form) => {
+      const fields = new URLSearchParams(new FormData(form));
+      ['_csrf', 'walk', 'listed', 'ticked'].forEach((one) => fields.delete(one));
+      sessionStorage.setItem(draft.key(), fields);
+    },
+    forget: () => sessionStorage.removeItem(draft.key()),
+  };
+
+  // Saved: the address is still that of the form then.
+  document.addEventListener('htmx:beforeSwap', (event) => {
+    const { requestConfig, xhr } = event.detail;
+    if (requestConfig?.verb === 'post' && requestConfig.path === '/rules' && xhr.status < 400) draft.forget();
+  });
+
   Alpine.data('ruleEditor', () => ({
     asked: 0,
     timer: null,
+    typed: null,
 
-    init() { this.follow(); },
+    init() {
+      if (this.$root.dataset.asKept && draft.get()) this.restore();
+      else this.follow();
+    },
 
-    destroy() { clearTimeout(this.timer); },
+    destroy() {
+      clearTimeout(this.timer);
+      clearTimeout(this.typed);
+    },
+
+    /** The form as it was left. */
+    async restore() {
+      const still = () => this.$root.isConnected;
+      if (!(await schublade.ask('/rules/form', { method: 'POST', fields: new URLSearchParams(draft.get()), into: 'rule-form', still }))) return;
+      document.getElementById('rule-begun').hidden = false;
+    },
 
     /** A trial run that goes on is asked how far it is, until it has ended or another one has begun. */
     follow() {
-      if (document.getElementById('trial')?.dataset.walking !== 'true') return;
+      if (this.typed || document.getElementById('trial')?.dataset.walking !== 'true') return;
       clearTimeout(this.timer);
       this.timer = setTimeout(() => this.fetchPart('/rules/trial', 'trial', { follow: 'on' }), FOLLOW_MILLIS);
     },
@@ -23,6 +55,8 @@ document.addEventListener('alpine:init', () => {
     /** Fetches a part of the page for what stands in the form now; only the latest answer counts. */
     async fetchPart(address, into, more = {}) {
       clearTimeout(this.timer);
+      clearTimeout(this.typed);
+      this.typed = null;
       const number = ++this.asked;
       const fields = new URLSearchParams(new FormData(this.$root));
       Object.entries(more).forEach(([name, value]) => fields.append(name, value));
@@ -35,8 +69,10 @@ document.addEventListener('alpine:init', () => {
     changed(event) {
       if (event.target.matches('select[data-kind]')) this.kindChosen(event.target);
       if (event.target.matches('select.not')) event.target.closest('.line').classList.toggle('negated', event.target.value === 'not');
-      clearTimeout(this.timer);
-      this.timer = setTimeout(() => this.fetchPart('/rules/trial', 'trial'), event.type === 'change' ? 0 : PAUSE_MILLIS);
+      draft.keep(this.$root);
+      clearTimeout(this.typed);
+      this.asked++; // What is asked already is an answer to what stood there before.
+      this.typed = setTimeout(() => this.fetchPart('/rules/trial', 'trial'), event.type === 'change' ? 0 : PAUSE_MILLIS);
     },
 
     /** A kind was chosen: its text gets that kind's hint and proposals. */
@@ -54,7 +90,11 @@ document.addEventListener('alpine:init', () => {
 
     async click(event) {
       const button = event.target.closest('button');
-      const { add, remove, all, save, stop } = button?.dataset ?? {};
+      const { add, remove, all, save, stop, anew } = button?.dataset ?? {};
+      if (anew !== undefined) {
+        draft.forget();
+        location.reload();
+      }
       if (save !== undefined) {
         event.preventDefault();
         this.save(button.value);
@@ -62,6 +102,7 @@ document.addEventListener('alpine:init', () => {
       if (stop !== undefined) await this.fetchPart('/rules/trial', 'trial', { follow: 'on', stop: 'on' });
       if (all) await this.fetchPart('/rules/trial', 'trial', { all });
       if (remove) await this.fetchPart('/rules/form', 'rule-form', { remove });
+      if (remove || add) setTimeout(() => draft.keep(document.getElementById('rule-form')));
       if (add) {
         await this.fetchPart('/rules/form', 'rule-form', { add });
         const lines = [...document.querySelectorAll(`#rule-form [data-part=${add.split('-')[0]}] .line`)];
@@ -73,6 +114,7 @@ document.addEventListener('alpine:init', () => {
     /** Sent by the form, which stays: the button may be replaced by a trial run that ends meanwhile. */
     save(run) {
       clearTimeout(this.timer);
+      clearTimeout(this.typed);
       this.asked++;
       htmx.ajax('POST', '/rules', { source: this.$root, target: 'body', swap: 'innerHTML', values: run ? { run } : {} });
     },

@@ -657,4 +657,16 @@ class RulesPagesTest {
                         .text())
                 .contains("There are no rules yet.");
     }
+
+    @Test
+    void aRuleWithoutANameIsCalledByItsFirstConditionAndNoTwoAreCalledTheSame() {
+        Object[] invoices = {
+            "whenKind", "SUBJECT", "whenMatch", "WORDS", "whenText", "Invoice", "thenKind", "READ", "thenText", ""
+        };
+        browser.post("/rules", invoices);
+        browser.post("/rules", invoices);
+        assertThat(cabinet.rules.all(person.id()))
+                .extracting(Rule::name)
+                .containsExactly("Subject has Invoice", "Subject has Invoice 2");
+    }
 }

@@ -7,6 +7,7 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.Letter;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
@@ -290,5 +291,34 @@ class DeskJourneysTest {
                 .says("Taken back: Deleted the rule “Second”.")
                 .lists(1, "Second")
                 .lists(2, "First");
+    }
+
+    @Test
+    void aRuleThatIsBeingWrittenIsThereAgainUntilItIsSaved() {
+        arrive(2);
+        desk();
+        window.open("/rules/new");
+        Locator name = window.page.locator("#rule-form input[name=name]");
+        Locator first = window.page.locator("#rule-form input[name=thenText]").first();
+        name.fill("Half a rule");
+        first.fill("Somewhere");
+        window.page.reload();
+        assertThat(name).hasValue("Half a rule");
+        assertThat(first).hasValue("Somewhere");
+        assertThat(window.page.locator("#rule-begun")).isVisible();
+        window.open("/mail/inbox");
+        window.open("/rules/new");
+        assertThat(name).hasValue("Half a rule");
+        window.button("One line more: When all of these").click();
+        window.page.locator("#rule-form input[name=whenText]").first().fill("halden.example");
+        window.button("Save for new mail only").click();
+        new RuleEditor(window.page).says("Saved “Half a rule”").lists(1, "Half a rule");
+        window.open("/rules/new");
+        assertThat(name).hasValue("");
+        name.fill("Another");
+        window.page.reload();
+        window.button("Begin anew").click();
+        assertThat(window.page.locator("#rule-begun")).isHidden();
+        assertThat(name).hasValue("");
     }
 }

@@ -55,7 +55,7 @@ class RecordJourneyTest {
             assertThat(page.locator(".rule").first()).containsText("pier.example");
             page.locator(".rule-place input").first().check();
             button(page, "off").click();
-            assertThat(page.locator("#notice")).containsText("1 rule: switched off.");
+            assertThat(page.locator("#notice")).containsText("1 rule: switched off");
             assertThat(page.locator(".rule").first()).containsText("off · from pier.example");
 
             page.getByRole(

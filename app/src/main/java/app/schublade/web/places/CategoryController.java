@@ -57,8 +57,9 @@ class CategoryController {
     @PostMapping("/categories")
     String makeCategory(
             @AuthenticationPrincipal Person person, @RequestParam String name, RedirectAttributes redirect) {
+        String clean = Saying.name(name, "category");
         String made = acts.record(person.id(), act -> {
-            String category = places.category(person.id(), name).name();
+            String category = places.category(person.id(), clean).name();
             act.called("Made the category " + category);
             return category;
         });

@@ -23,6 +23,7 @@ import app.schublade.store.Places;
 import app.schublade.store.RuleStore;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -173,7 +174,7 @@ class RuleMaker {
         if (!missing.isEmpty()) {
             throw new InputProblem("The rule is not complete: " + String.join("; ", missing) + ".");
         }
-        return make(userId, form.complete(), new Finder() {
+        Rule made = make(userId, form.complete(), new Finder() {
             @Override
             public FolderRef folder(FolderPath path) {
                 return places.folder(userId, path);
@@ -194,6 +195,20 @@ class RuleMaker {
                 return RuleMaker.tray(places.of(userId, null), name);
             }
         });
+        return made.called(unlikeOthers(userId, made));
+    }
+
+    /** Its name, with a number if another rule has it. */
+    private String unlikeOthers(long userId, Rule rule) {
+        Set<String> others = rules.all(userId).stream()
+                .filter(other -> other.id() != rule.id())
+                .map(other -> other.name().toLowerCase(Locale.ROOT))
+                .collect(Collectors.toSet());
+        String name = rule.name();
+        for (int i = 2; others.contains(name.toLowerCase(Locale.ROOT)); i++) {
+            name = rule.name() + " " + i;
+        }
+        return name;
     }
 
     /** Keeps rules that came from elsewhere, behind all others and switched off; their folders are made. */
@@ -243,8 +258,8 @@ class RuleMaker {
         if (rule.when().isEmpty()) {
             return "New rule";
         }
-        String sentence = rule.when().get(0).sentence();
-        return sentence.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + sentence.substring(1);
+        String sentence = rule.when().get(0).sentence().replaceAll("[“”]", "");
+        return sentence.substring(0, 1).toUpperCase(Locale.ROOT) + sentence.substring(1);
     }
 
     private static List<Condition> conditions(List<Line> lines, Names names) {

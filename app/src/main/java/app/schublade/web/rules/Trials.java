@@ -8,6 +8,7 @@ import app.schublade.core.filing.TrialRun;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.Account;
 import app.schublade.store.AccountStore;
 import app.schublade.store.Copier;
@@ -24,6 +25,7 @@ import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.LongActs;
 import app.schublade.web.frame.Notice;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,12 +36,15 @@ import java.util.function.IntFunction;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Runs a rule over the mail that is there: to show what it would do, or to do it. Both decide with the same code. */
 @Component
 class Trials {
+    private static final Set<SpecialUse> NEVER_RUN_OVER = Set.of(SpecialUse.TRASH, SpecialUse.JUNK, SpecialUse.DRAFTS);
+
     private final SubjectStore subjects;
     private final RuleStore rules;
     private final PlaceStore places;
@@ -132,9 +137,13 @@ class Trials {
         return soFar.get();
     }
 
-    /** The folders that a run can go over. */
+    /** The folders that a run can go over: those that every account has, then the user's own as they stand in the cabinet. */
     List<Places.Folder> folders(long userId) {
-        return places.of(userId, null).folders();
+        Places all = places.of(userId, null);
+        Stream<Places.Folder> shared = all.folders().stream()
+                .filter(folder -> folder.use() != null && !NEVER_RUN_OVER.contains(folder.use()))
+                .sorted(Comparator.comparing(Places.Folder::use));
+        return Stream.concat(shared, all.folderTree().inOrder()).toList();
     }
 
     private Scope scope(long userId, Over over) {

@@ -35,6 +35,11 @@ public record Rule(
         return new Rule(id, name, on, when, more, then, last);
     }
 
+    /** The same rule under another name. */
+    public Rule called(String other) {
+        return new Rule(id, other, on, when, unless, then, last);
+    }
+
     /** Whether it asks for a group of people. */
     public boolean names(String group) {
         return Stream.concat(when.stream(), unless.stream()).anyMatch(condition -> names(condition, group));
