@@ -26,11 +26,7 @@ document.addEventListener('alpine:init', () => {
       this.list = new MessageList(this.$root.dataset.address);
       this.told = this.figures();
       this.moves = this.$root.dataset.leaves === 'true';
-      const open = document.getElementById('sheet').dataset.message;
-      if (open && this.list.row(open)) {
-        this.list.select(open);
-        this.glanceAt(open);
-      }
+      this.comeBack();
       const on = (target, name, act, capture = false) => target.addEventListener(name, act, { signal: this.listeners.signal, capture });
       on(document, 'keydown', (event) => { this.pressed = event.timeStamp; }, true);
       on(document, 'pointerdown', () => { this.pressed = 0; }, true);
@@ -64,9 +60,21 @@ document.addEventListener('alpine:init', () => {
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
       });
+      on(document, 'htmx:beforeSwap', (event) => { if (event.detail.target === document.body) this.list.keepPlace(); });
+      on(window, 'pagehide', () => this.list.keepPlace());
       document.getElementById('rows').focus({ preventScroll: true });
       this.list.count();
       on(this.list.scroll, 'scroll', () => { if (this.list.scroll.scrollTop < 20) document.getElementById('news').hidden = true; });
+    },
+
+    /** To the message that the address names, and to the part of the list that was shown with it. */
+    async comeBack() {
+      const open = document.getElementById('sheet').dataset.message;
+      if (!open) return;
+      await this.list.comeBackTo(open);
+      if (!this.$root.isConnected || this.list.current || !this.list.row(open)) return;
+      this.list.select(open);
+      this.glanceAt(open);
     },
 
     destroy() {

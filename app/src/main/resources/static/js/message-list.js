@@ -144,6 +144,25 @@
       return next;
     }
 
+    /** Where one is in the list, for coming back to it. */
+    keepPlace() {
+      if (!this.box) return;
+      const place = { rows: this.rows.length, top: this.scroll.scrollTop, current: this.current };
+      sessionStorage.setItem('schublade-place ' + this.address, JSON.stringify(place));
+    }
+
+    /** Shows again the part of the list in which a message stands that one was at. */
+    async comeBackTo(id) {
+      const place = JSON.parse(sessionStorage.getItem('schublade-place ' + this.address) ?? '{}');
+      if (place.current !== id) return;
+      const { scroll } = this;
+      if (!this.row(id) && place.rows > this.rows.length) {
+        await schublade.ask(this.address + (this.address.includes('?') ? '&' : '?') + 'rows=' + Math.min(place.rows, MOST_ROWS),
+          { into: 'rows', still: () => scroll.isConnected });
+      }
+      if (scroll.isConnected) scroll.scrollTop = place.top;
+    }
+
     /** Fetches the rows anew; what is in view stays where it is, what was selected stays selected. */
     async refresh() {
       const scroll = this.scroll;

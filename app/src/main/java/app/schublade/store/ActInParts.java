@@ -58,6 +58,7 @@ class ActInParts {
                 AtomicBoolean last = new AtomicBoolean();
                 Outcome part = transactions.in(() -> {
                     users.alone(userId);
+                    filing.stillGoingOn(batch);
                     List<Long> some = left.get();
                     last.set(some.size() < Transactions.MOST);
                     Outcome moved = filing.actFurther(userId, Cause.HAND, title, some, change, batch);

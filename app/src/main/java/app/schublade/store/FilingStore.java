@@ -250,7 +250,7 @@ public class FilingStore {
     }
 
     /** It cannot be taken back until this transaction ends. */
-    private long stillGoingOn(long batch) {
+    long stillGoingOn(long batch) {
         boolean goesOn = jdbc.sql("select undone_at is null and undoing_at is null from batch where id = ? for share")
                 .param(batch)
                 .query(Boolean.class)

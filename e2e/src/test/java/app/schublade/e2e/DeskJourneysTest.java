@@ -11,6 +11,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -320,5 +321,24 @@ class DeskJourneysTest {
         window.button("Begin anew").click();
         assertThat(window.page.locator("#rule-begun")).isHidden();
         assertThat(name).hasValue("");
+    }
+
+    @Test
+    void whoComesBackToALongListIsWhereOneWas() {
+        arrive(120);
+        Desk desk = desk();
+        Locator rows = window.page.locator(".row");
+        assertThat(rows).hasCount(50);
+        window.page.locator("#more").scrollIntoViewIfNeeded();
+        assertThat(rows).hasCount(100);
+        desk.open("Letter 90");
+        window.page
+                .locator("header a", new Page.LocatorOptions().setHasText("Rules"))
+                .click();
+        assertThat(window.page).hasURL(Pattern.compile(".*/rules"));
+        window.page.goBack();
+        assertThat(window.page.locator(".row.current")).containsText("Letter 90");
+        assertThat(window.page.locator(".row.current")).isInViewport();
+        desk.showsMessage("Letter 90").press("ArrowDown").showsMessage("Letter 91");
     }
 }
