@@ -107,6 +107,16 @@ class ArchitectureTest {
         assertThat(changing).containsExactly("ConversationStore", "Copier", "MessageWriter", "NewRows");
     }
 
+    /** They say what is shown; what there is to choose from they are given. */
+    @Test
+    void templatesNameNoClass() throws IOException {
+        try (Stream<Path> files = Files.walk(Path.of("src/main/resources/templates"))) {
+            assertThat(files.filter(Files::isRegularFile))
+                    .isNotEmpty()
+                    .allSatisfy(file -> assertThat(read(file)).doesNotContain("${T(", "new app."));
+        }
+    }
+
     private static String read(Path file) {
         try {
             return Files.readString(file);

@@ -1,10 +1,12 @@
 package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
+import app.schublade.core.place.Columns;
 import app.schublade.store.Account;
 import app.schublade.store.ListQuery;
 import app.schublade.store.ListStore;
 import app.schublade.web.frame.Frame;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 
 /** A list that the desk shows: where it is, what its messages can have, and how it is arranged. */
@@ -29,6 +31,29 @@ public record Listing(DeskAddress address, Frame.Known known, Spot spot, Arrange
     /** How many messages there are, all filters heeded. */
     String figures(ListStore.Figures counted) {
         return spot.figures(known, counted.size(), counted.narrowed().getOrDefault(ListQuery.Filter.UNREAD, 0));
+    }
+
+    /** What a list can be grouped by. */
+    public List<Arrangement.Grouping> groupings() {
+        return List.of(Arrangement.Grouping.values());
+    }
+
+    /** What a list can be sorted by. */
+    public List<Arrangement.Order> orders() {
+        return List.of(Arrangement.Order.values());
+    }
+
+    public List<Columns.Column> columnChoices() {
+        return List.of(Columns.Column.values());
+    }
+
+    /** Those that it has, or would have if it were in columns. */
+    public Columns columnsOrUsual() {
+        return arrangement.columns().isEmpty() ? Columns.USUAL : arrangement.columns();
+    }
+
+    public List<ListQuery.Filter> filters() {
+        return List.of(ListQuery.Filter.values());
     }
 
     ListQuery query(ListQuery.@Nullable Cursor after, int limit) {

@@ -40,6 +40,8 @@ class HabitController {
         model.addAttribute("habits", habits.of(person.id()));
         model.addAttribute("zone", zones.of(person.id()).getId());
         model.addAttribute("zones", Zones.names());
+        model.addAttribute("panes", Habits.Pane.values());
+        model.addAttribute("densities", Habits.Density.values());
         return "places/habits";
     }
 
