@@ -327,7 +327,7 @@
     if (poster) {
       event.preventDefault();
       if (poster.dataset.sure && !(await isSure(poster.dataset.sure))) return;
-      if (await send(poster.dataset.posts, {})) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
+      if (await send(poster.dataset.posts, { page: location.pathname + location.search })) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
       if (poster.closest('#acts')) ask('/record/acts', { into: 'acts' });
       return;
     }

@@ -457,7 +457,7 @@ class PlacesPagesTest {
         assertThat(browser.get("/labels").notice()).isEqualTo("The label is gone; the messages are where they were");
         assertThat(browser.get("/rules").text()).contains("Paused: The label Values is gone.");
 
-        Browser.Answer undone = browser.post("/undo", "here", "/labels");
+        Browser.Answer undone = browser.post("/undo", "page", "/labels");
         assertThat(undone.header("HX-Redirect")).isEqualTo("/labels");
         assertThat(browser.get("/labels").page().select("#label-row-" + inner.id()))
                 .isNotEmpty();

@@ -2,6 +2,7 @@ package app.schublade.web.frame;
 
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import org.springframework.ui.Model;
@@ -10,6 +11,9 @@ import org.springframework.web.servlet.support.RequestContextUtils;
 /** Answers what was done without leaving the page: a notice in the strip, and the cabinet with its new counts. */
 @Component
 public class Answers {
+    private static final Pattern STAYS_AS_IT_IS =
+            Pattern.compile("/(?:rules|labels|categories|trays|people|accounts|outgoing|folders)\\b[\\w/?=&.@%+*-]*");
+
     private final Frame frame;
 
     public Answers(Frame frame) {
@@ -32,11 +36,13 @@ public class Answers {
             HttpServletRequest request,
             HttpServletResponse response,
             Model model) {
-        String here = standing.here();
-        if (here != null && here.matches("/(?!/|mail|record).*")) {
+        String page = request.getParameter("page");
+        if (page != null && STAYS_AS_IT_IS.matcher(page).matches()) {
+            // The rule that is shown may be gone by now.
+            String again = page.startsWith("/rules/") ? "/rules" : page;
             RequestContextUtils.getOutputFlashMap(request).put("notice", notice);
-            RequestContextUtils.saveOutputFlashMap(here, request, response);
-            response.setHeader("HX-Redirect", here);
+            RequestContextUtils.saveOutputFlashMap(again, request, response);
+            response.setHeader("HX-Redirect", again);
         }
         return told(person, standing, notice, model);
     }
