@@ -7,6 +7,8 @@ import static org.springframework.security.test.web.servlet.setup.SecurityMockMv
 import app.schublade.testing.Office;
 import app.schublade.web.frame.Person;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.springframework.mock.web.MockHttpServletResponse;
@@ -56,6 +58,17 @@ final class Browser {
         String notice() {
             return page().select("#notice .told").text();
         }
+    }
+
+    /** A trial run of a rule, followed to its end, which takes longer than a page waits on a busy machine. */
+    Document trial(Object... rule) {
+        Document part = post("/rules/trial", rule).page();
+        while (part.select("#trial").attr("data-walking").equals("true")) {
+            List<Object> fields = new ArrayList<>(List.of(rule));
+            fields.addAll(List.of("walk", part.select("input[name=walk]").attr("value"), "follow", "on"));
+            part = post("/rules/trial", fields.toArray()).page();
+        }
+        return part;
     }
 
     Answer get(String address) {

@@ -157,8 +157,7 @@ class PeoplePagesTest {
             long id = cabinet.arrives(account, Letter.from("ben@wharf.example", "By hand"));
             browser.post("/act", "ids", id, "deed", "file", "path", folder);
         }
-        String says = browser.post(
-                        "/rules/trial",
+        String says = browser.trial(
                         "id",
                         0,
                         "whenKind",
@@ -169,7 +168,6 @@ class PeoplePagesTest {
                         "FILE",
                         "thenText",
                         "Wharf")
-                .page()
                 .select(".trial header")
                 .text();
         assertThat(says).contains("1 leave the Inbox", "1 from key persons", "agrees with 2 of 3 filed by hand");

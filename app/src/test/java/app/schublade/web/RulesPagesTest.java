@@ -90,14 +90,13 @@ class RulesPagesTest {
         long one = visit("One");
         long two = visit("Two");
         cabinet.arrives(account, Letter.from("x@y.example", "Other"));
-        Document trial = browser.post("/rules/trial", visits()).page();
+        Document trial = browser.trial(visits());
         assertThat(trial.select(".fig").eachText())
                 .containsExactly("2 of 3 messages", "2 leave the Inbox", "2 unread among them");
         assertThat(trial.select(".trow .subject").eachText()).containsExactlyInAnyOrder("One", "Two");
         assertThat(trial.text()).contains("Inbox → Visits", "Save, and file these 2");
 
-        Document fewer = browser.post("/rules/trial", visits("listed", one, "listed", two, "ticked", two))
-                .page();
+        Document fewer = browser.trial(visits("listed", one, "listed", two, "ticked", two));
         assertThat(fewer.text()).contains("Save, and file this one");
         assertThat(fewer.select("#tick-" + one).hasAttr("checked")).isFalse();
         assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
@@ -249,8 +248,7 @@ class RulesPagesTest {
         long id = visit("One");
         cabinet.undo.of(
                 person.id(), id, cabinet.messages.filed(person.id(), id).get(0).batch());
-        Document trial = browser.post("/rules/trial", visits("thenKind", "READ", "thenText", ""))
-                .page();
+        Document trial = browser.trial(visits("thenKind", "READ", "thenText", ""));
         assertThat(trial.select(".fig").eachText()).contains("1 taken by rule 1");
     }
 
@@ -350,7 +348,7 @@ class RulesPagesTest {
             "thenText",
             ""
         };
-        Document trial = browser.post("/rules/trial", rule).page();
+        Document trial = browser.trial(rule);
         assertThat(trial.select(".trial header").text()).contains("1 of 2 messages");
         browser.post("/rules", rule);
         Rule kept = cabinet.rules.book(person.id()).rules().get(0);
@@ -540,10 +538,7 @@ class RulesPagesTest {
     @Test
     void aRuleThatTakesFarMoreThanItWasMadeForIsNarrowed() {
         visit("Before");
-        String trial = browser.post("/rules/trial", visits())
-                .page()
-                .select("input[name=walk]")
-                .attr("value");
+        String trial = browser.trial(visits()).select("input[name=walk]").attr("value");
         browser.post("/rules", visits("walk", trial));
         long id = cabinet.rules.all(person.id()).get(0).id();
         assertThat(cabinet.rules.histories(person.id()).values())
@@ -593,7 +588,7 @@ class RulesPagesTest {
     }
 
     private String walk(Object... more) {
-        Document part = browser.post("/rules/trial", visits(more)).page();
+        Document part = browser.trial(visits(more));
         assertThat(part.select(".trow .subject").eachText()).containsExactly("One");
         return part.select("input[name=walk]").attr("value");
     }
@@ -620,10 +615,7 @@ class RulesPagesTest {
     }
 
     private List<String> subjects(Object... more) {
-        return browser.post("/rules/trial", visits(more))
-                .page()
-                .select(".trow .subject")
-                .eachText();
+        return browser.trial(visits(more)).select(".trow .subject").eachText();
     }
 
     @Test
