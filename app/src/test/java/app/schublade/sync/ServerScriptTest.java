@@ -80,21 +80,32 @@ class ServerScriptTest {
         keeper.start();
     }
 
-    /** As if some time had passed. */
+    /** As if some time had passed; on a busy machine the server may not answer in time, and is asked again then. */
     private void keeperComes() {
-        cabinet.jdbc
-                .sql(
-                        "update server_script set next_at = now(), checked_at = now() - interval '1 hour' where account_id = ?")
-                .param(account.id())
-                .update();
+        comesAgain();
+        Await.until("it has been there", () -> {
+            boolean failed = is("trouble is not null and next_at > now()");
+            if (failed) {
+                comesAgain();
+            }
+            return is("checked_at >= now() - interval '1 minute'");
+        });
+    }
+
+    private void comesAgain() {
+        cabinet.jdbc.sql("""
+                        update server_script set next_at = now(), checked_at = now() - interval '1 hour', trouble = null
+                        where account_id = ?
+                        """).param(account.id()).update();
         keeper.go();
-        Await.until(
-                "it has been there",
-                () -> !cabinet.jdbc
-                        .sql("select checked_at < now() - interval '1 minute' from server_script where account_id = ?")
-                        .param(account.id())
-                        .query(Boolean.class)
-                        .single());
+    }
+
+    private boolean is(String condition) {
+        return cabinet.jdbc
+                .sql("select " + condition + " from server_script where account_id = ?")
+                .param(account.id())
+                .query(Boolean.class)
+                .single();
     }
 
     private ScriptStore.ServerScript there() {
