@@ -82,6 +82,7 @@ public class UnfinishedActStore {
             jdbc.sql("""
                             delete from batch where id = ?
                                 and not exists (select from filing_record where batch_id = batch.id)
+                                and not exists (select from kept_row where batch_id = batch.id)
                             """).param(batch).update();
         }
         jdbc.sql("delete from unfinished_act where batch_id = ?").param(batch).update();
