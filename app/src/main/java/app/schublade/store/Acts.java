@@ -37,10 +37,6 @@ public class Acts {
         public void called(String name) {
             title = name;
         }
-
-        public long batch() {
-            return batch;
-        }
     }
 
     /**

@@ -1,7 +1,6 @@
 package app.schublade.store;
 
 import app.schublade.core.filing.Effect;
-import app.schublade.core.filing.State;
 import app.schublade.store.FilingStore.Cause;
 import app.schublade.store.FilingStore.Outcome;
 import java.util.Collection;
@@ -36,7 +35,7 @@ public class EffectRunner {
                 .toList();
         Outcome outcome = changing.isEmpty()
                 ? new Outcome(batch, title, List.of(), 0)
-                : filing.actFurther(userId, cause, title, messages, state -> after(changing, state), batch);
+                : filing.actFurther(userId, cause, title, messages, state -> Effect.all(changing, state), batch);
         for (Effect effect : effects) {
             long soFar = Math.max(batch, outcome.batch());
             if (effect instanceof Effect.Copying copying) {
@@ -46,14 +45,6 @@ public class EffectRunner {
             }
         }
         return outcome;
-    }
-
-    private static State after(List<Effect> effects, State state) {
-        State after = state;
-        for (Effect effect : effects) {
-            after = effect.on(after);
-        }
-        return after;
     }
 
     private Outcome copy(long userId, String title, Collection<Long> messages, Effect.Copying effect, long batch) {

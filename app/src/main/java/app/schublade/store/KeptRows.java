@@ -131,6 +131,11 @@ class KeptRows {
                 .single();
     }
 
+    /** Whether an act changed categories, so that messages with several may go by another one. */
+    boolean anyCategoryOf(long batch) {
+        return of(batch).stream().anyMatch(kept -> kept.table() == Table.CATEGORY);
+    }
+
     private List<Kept> of(long batch) {
         return jdbc.sql("select name, before, after from kept_row where batch_id = ? order by id desc")
                 .param(batch)

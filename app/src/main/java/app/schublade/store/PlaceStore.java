@@ -174,6 +174,11 @@ public class PlaceStore {
                 .single();
     }
 
+    /** A folder that every account has, as effects name it. */
+    public FolderRef shared(long userId, SpecialUse use) {
+        return new FolderRef(special(userId, use), use.path());
+    }
+
     /** The folder of a path, upper or lower case, made with all its parents if it is not there. */
     @Transactional
     public FolderRef folder(long userId, FolderPath wanted) {

@@ -41,17 +41,13 @@ public class TicklerStore {
     @Transactional
     public FilingStore.Outcome bringBack(long userId) {
         LocalDate today = zones.today(userId);
-        long tickler = places.special(userId, SpecialUse.TICKLER);
-        long inbox = places.special(userId, SpecialUse.INBOX);
+        FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
         List<Long> due = jdbc.sql(
                         "select id from message where user_id = ? and folder_id = ? and until_on <= ? limit ?")
-                .params(userId, tickler, today, MOST)
+                .params(userId, tickler.id(), today, MOST)
                 .query(Long.class)
                 .list();
-        Effect back = new Effect.ComeBack(
-                new FolderRef(tickler, SpecialUse.TICKLER.path()),
-                new FolderRef(inbox, SpecialUse.INBOX.path()),
-                today);
+        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), today);
         return filing.act(userId, Cause.TICKLER, "Back from the tickler", due, back::on);
     }
 

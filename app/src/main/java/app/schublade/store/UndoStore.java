@@ -89,7 +89,7 @@ public class UndoStore {
 
     private List<String> putBack(long userId, long batchId) {
         Set<String> leftOut = rows.putBack(userId, batchId);
-        if (rows.anyOf(batchId)) {
+        if (rows.anyCategoryOf(batchId)) {
             writer.rank(userId);
         }
         return List.copyOf(leftOut);

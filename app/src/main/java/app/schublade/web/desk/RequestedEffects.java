@@ -47,8 +47,9 @@ class RequestedEffects {
             case UNREAD -> new Requested(new Effect.MarkRead(false), "Marked as unread");
             case FLAG -> new Requested(new Effect.Flag(true), "Flagged");
             case UNFLAG -> new Requested(new Effect.Flag(false), "Flag cleared");
-            case ARCHIVE -> new Requested(new Effect.FileInto(special(userId, SpecialUse.ARCHIVE)), "Archived");
-            case DELETE -> new Requested(new Effect.FileInto(special(userId, SpecialUse.TRASH)), "Moved to the trash");
+            case ARCHIVE -> new Requested(new Effect.FileInto(places.shared(userId, SpecialUse.ARCHIVE)), "Archived");
+            case DELETE ->
+                new Requested(new Effect.FileInto(places.shared(userId, SpecialUse.TRASH)), "Moved to the trash");
             case FOR_GOOD -> new Requested(new Effect.DeleteForGood(), "Deleted for good");
             case FILE -> {
                 FolderRef target = folder(userId, request);
@@ -83,10 +84,6 @@ class RequestedEffects {
                 yield new Requested(new Effect.PutInto(tray.ref()), "Put into the tray " + tray.name());
             }
         };
-    }
-
-    private FolderRef special(long userId, SpecialUse use) {
-        return new FolderRef(places.special(userId, use), use.path());
     }
 
     private Account account(long userId, ActRequest request) {
@@ -147,10 +144,10 @@ class RequestedEffects {
     }
 
     private Requested tickler(long userId, @Nullable LocalDate day) {
-        FolderRef tickler = special(userId, SpecialUse.TICKLER);
+        FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
         if (day == null) {
             return new Requested(
-                    new Effect.BringBack(tickler, special(userId, SpecialUse.INBOX)), "Out of the tickler");
+                    new Effect.BringBack(tickler, places.shared(userId, SpecialUse.INBOX)), "Out of the tickler");
         }
         if (!day.isAfter(dates.today())) {
             throw new InputProblem("Choose a day after today; until then it stays in the tickler.");

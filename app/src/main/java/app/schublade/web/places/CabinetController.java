@@ -96,13 +96,11 @@ class CabinetController {
         if (!empties && !deed.equals("read")) {
             throw gone();
         }
-        long trash = places.special(person.id(), SpecialUse.TRASH);
-        if (empties && folder.id() == trash) {
-            throw new InputProblem("What is in the trash goes when its server removes it.");
+        FolderRef trash = places.shared(person.id(), SpecialUse.TRASH);
+        if (empties && folder.id() == trash.id()) {
+            throw new InputProblem("What is in the trash is deleted for good by “Empty the trash”.");
         }
-        Effect effect = empties
-                ? new Effect.FileInto(new FolderRef(trash, SpecialUse.TRASH.path()))
-                : new Effect.MarkRead(true);
+        Effect effect = empties ? new Effect.FileInto(trash) : new Effect.MarkRead(true);
         String told = (empties ? "Emptied " : "Marked as read: all of ")
                 + folder.path().shown();
         FilingStore.Outcome outcome = filing.act(

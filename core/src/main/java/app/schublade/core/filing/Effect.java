@@ -20,6 +20,15 @@ public sealed interface Effect {
     /** The state after this effect. */
     State on(State state);
 
+    /** The state after all of these, in their order. */
+    static State all(List<Effect> effects, State state) {
+        State after = state;
+        for (Effect effect : effects) {
+            after = effect.on(after);
+        }
+        return after;
+    }
+
     /** The same for a message that arrived on that day. */
     default Effect arriving(LocalDate day) {
         return this;

@@ -52,11 +52,7 @@ public record Verdict(List<Hit> hits) {
         }
 
         public State on(State state) {
-            State result = state;
-            for (Effect effect : effects) {
-                result = effect.on(result);
-            }
-            return result;
+            return Effect.all(effects, state);
         }
     }
 
