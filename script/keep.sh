@@ -132,7 +132,7 @@ new_key() {
   [ -f "$key" ] || die "there is no key in $key yet; the first start makes one."
   open_database
   "$RUN_JDK/bin/java" -cp "$ROOT/app/target/app-0.1.0-SNAPSHOT.jar:$ROOT/app/target/lib/*" \
-    app.schublade.store.KeyChange "$key" || die "the key was not changed."
+    app.schublade.store.base.KeyChange "$key" || die "the key was not changed."
   say "Backups made before need the key of that time, which is in them or where you put it."
 }
 

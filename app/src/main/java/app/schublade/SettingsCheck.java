@@ -1,6 +1,6 @@
 package app.schublade;
 
-import app.schublade.store.StartProblem;
+import app.schublade.store.base.StartProblem;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Files;

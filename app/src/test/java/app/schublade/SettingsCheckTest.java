@@ -3,7 +3,7 @@ package app.schublade;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.schublade.store.StartProblem;
+import app.schublade.store.base.StartProblem;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

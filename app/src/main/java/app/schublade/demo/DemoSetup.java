@@ -3,9 +3,9 @@ package app.schublade.demo;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailHost;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.UserStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.user.UserStore;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Files;
@@ -107,7 +107,7 @@ class DemoSetup implements SmartLifecycle {
                         Account.Protocol.IMAP,
                         host(hosts, group, "port"),
                         host(hosts, group, "smtp"),
-                        Credentials.Kind.PASSWORD),
+                        Credentials.CredentialKind.PASSWORD),
                 Account.Settings.USUAL,
                 hosts.getProperty(group + "password"));
     }

@@ -8,10 +8,10 @@ import app.schublade.mail.discovery.Directory;
 import app.schublade.mail.discovery.Discovery;
 import app.schublade.mail.discovery.Probe;
 import app.schublade.mail.discovery.Service;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.IntakeStore;
-import app.schublade.store.OrderStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.filing.MessageRemoval;
+import app.schublade.store.filing.OrderStore;
 import java.time.Duration;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -25,7 +25,7 @@ public class AccountAdder {
     private final AccountStore accounts;
     private final Synchroniser synchroniser;
     private final Keyring keyring;
-    private final IntakeStore intake;
+    private final MessageRemoval removal;
     private final OrderStore orders;
     private final Discovery discovery;
 
@@ -33,10 +33,10 @@ public class AccountAdder {
             AccountStore accounts,
             Synchroniser synchroniser,
             Keyring keyring,
-            IntakeStore intake,
+            MessageRemoval removal,
             OrderStore orders,
             Directory directory) {
-        this.intake = intake;
+        this.removal = removal;
         this.orders = orders;
         this.keyring = keyring;
         this.accounts = accounts;
@@ -50,7 +50,7 @@ public class AccountAdder {
      * @param receiving what is wrong, or null if it lets Schublade in
      * @param sending what is wrong, or null if it lets Schublade in, or if there is none
      */
-    public record Trial(
+    public record ConnectionTrial(
             @Nullable MailException receiving, @Nullable MailException sending) {
         public boolean works() {
             return receiving == null && sending == null;
@@ -62,25 +62,25 @@ public class AccountAdder {
      *
      * @throws InputProblem if this is no address
      */
-    public Probe.Found find(String address, String password) {
+    public Probe.ProbedHosts find(String address, String password) {
         return new Probe(PATIENCE, LONGEST_SEARCH).find(discovery.candidates(address), Credentials.password(password));
     }
 
     /** Tries the servers of an account. Nothing is kept. */
-    public Trial tryOut(Account.Hosts hosts, Credentials credentials) {
+    public ConnectionTrial tryOut(Account.Hosts hosts, Credentials credentials) {
         Service receiving = hosts.protocol() == Account.Protocol.POP3 ? Service.POP3 : Service.IMAP;
         MailHost sending = hosts.sending();
-        return new Trial(
+        return new ConnectionTrial(
                 problem(receiving, hosts.receiving(), credentials),
                 sending == null ? null : problem(Service.SUBMISSION, sending, credentials));
     }
 
     /** Tries other servers for an account, with another password or, if that is empty, with what it has. */
-    public Trial tryOut(Account account, Account.Hosts hosts, String password) {
+    public ConnectionTrial tryOut(Account account, Account.Hosts hosts, String password) {
         try {
             return tryOut(hosts, password.isEmpty() ? keyring.of(account) : Credentials.password(password));
         } catch (MailException e) {
-            return new Trial(e, null);
+            return new ConnectionTrial(e, null);
         }
     }
 
@@ -123,7 +123,7 @@ public class AccountAdder {
     }
 
     private void check(Account.Hosts hosts, String secret) throws MailException {
-        Trial trial = tryOut(hosts, Credentials.password(secret));
+        ConnectionTrial trial = tryOut(hosts, Credentials.password(secret));
         if (trial.receiving() != null) {
             throw trial.receiving();
         }
@@ -135,7 +135,7 @@ public class AccountAdder {
     /** Takes an account out with all that is kept of it here; its server keeps its mail. */
     public void remove(Account account) {
         synchroniser.forget(account.id());
-        intake.remove(account.userId(), orders.toFetch(account.id()));
+        removal.remove(account.userId(), orders.toFetch(account.id()));
         accounts.remove(account.userId(), account.id());
     }
 }

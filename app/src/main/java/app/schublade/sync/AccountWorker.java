@@ -3,8 +3,8 @@ package app.schublade.sync;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.concurrent.Semaphore;
@@ -131,7 +131,7 @@ final class AccountWorker {
                     .ifPresent(account -> tools.progress()
                             .trouble(
                                     account,
-                                    Account.State.STUCK,
+                                    Account.AccountState.STUCK,
                                     trouble,
                                     Instant.now().plus(pause)));
         } catch (RuntimeException e) {
@@ -152,12 +152,12 @@ final class AccountWorker {
             }
             Duration pause = pause(failures.incrementAndGet());
             boolean hopeless = e.kind().needsUser()
-                    && !(e.kind() == MailException.Kind.LOGIN_REFUSED
+                    && !(e.kind() == MailException.FailureKind.LOGIN_REFUSED
                             && tools.keyring().anotherMayDo(id));
             tools.progress()
                     .trouble(
                             account,
-                            hopeless ? waits(e.kind()) : Account.State.AWAY,
+                            hopeless ? waits(e.kind()) : Account.AccountState.AWAY,
                             e.getMessage(),
                             hopeless ? null : Instant.now().plus(pause));
             if (!hopeless) {
@@ -166,8 +166,10 @@ final class AccountWorker {
         }
     }
 
-    private static Account.State waits(MailException.Kind kind) {
-        return kind == MailException.Kind.LOGIN_REFUSED ? Account.State.LOGIN_REFUSED : Account.State.NEEDS_USER;
+    private static Account.AccountState waits(MailException.FailureKind kind) {
+        return kind == MailException.FailureKind.LOGIN_REFUSED
+                ? Account.AccountState.LOGIN_REFUSED
+                : Account.AccountState.NEEDS_USER;
     }
 
     /** Longer after each failure, and not as long as others that failed at the same moment. */

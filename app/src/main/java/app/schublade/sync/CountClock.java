@@ -1,13 +1,14 @@
 package app.schublade.sync;
 
-import app.schublade.store.CountStore;
+import app.schublade.store.filing.CountStore;
 import app.schublade.work.Background;
+import app.schublade.work.ScheduledWork;
 import java.time.Duration;
 import org.springframework.stereotype.Component;
 
 /** Checks the counts of one user after the other; what is wrong is mended, and stands in the log. */
 @Component
-class CountClock extends Round {
+class CountClock extends ScheduledWork {
     private final CountStore counts;
     private long last;
 
@@ -17,7 +18,7 @@ class CountClock extends Round {
     }
 
     @Override
-    void go() {
+    protected void go() {
         counts.next(last).ifPresent(user -> {
             last = user;
             if (!counts.wrong(user).isEmpty()) {

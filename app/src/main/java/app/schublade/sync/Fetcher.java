@@ -3,8 +3,8 @@ package app.schublade.sync;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashSet;
@@ -92,7 +92,7 @@ final class Fetcher {
         if (missing.size() == 1 && !imap.isClosedHere() && pace.blame()) {
             putAside(mailbox, missing, problem.getMessage());
         }
-        if (problem.kind() != MailException.Kind.REFUSED) {
+        if (problem.kind() != MailException.FailureKind.REFUSED) {
             throw problem;
         }
         return missing.size() == 1 ? List.of() : missing;

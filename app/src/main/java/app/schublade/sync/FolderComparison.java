@@ -4,9 +4,9 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.Sighting;
-import app.schublade.store.Account;
-import app.schublade.store.CopyStore;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.filing.ServerLocationStore;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
@@ -37,26 +37,26 @@ final class FolderComparison {
      * @param vanished whether messages that were known are there no longer
      */
     @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
-    record Found(long[] unknown, boolean agreed, boolean vanished) {}
+    record FolderDifference(long[] unknown, boolean agreed, boolean vanished) {}
 
-    Found compare(Mailbox mailbox, Opened opened) throws MailException {
-        Opened.Changes changes = opened.changes();
+    FolderDifference compare(Mailbox mailbox, Opened opened) throws MailException {
+        Opened.MailboxChanges changes = opened.changes();
         if (changes == null) {
             return all(mailbox);
         }
-        Found found = changed(mailbox, changes);
+        FolderDifference found = changed(mailbox, changes);
         boolean sumsUp = changes.gone() != null
                 || tools.copies().count(mailbox.id()) + found.unknown().length == opened.messages();
         return sumsUp ? found : all(mailbox);
     }
 
-    private Found all(Mailbox mailbox) throws MailException {
+    private FolderDifference all(Mailbox mailbox) throws MailException {
         long[] there = imap.uids();
         long[] known = tools.copies().uids(mailbox.id());
         long[] vanished = without(known, there);
         tools.copies().vanished(mailbox.id(), vanished);
         long[] still = vanished.length == 0 ? known : without(known, vanished);
-        return new Found(without(there, known), marks(mailbox, still), vanished.length > 0);
+        return new FolderDifference(without(there, known), marks(mailbox, still), vanished.length > 0);
     }
 
     /** Compares how messages of the open folder are marked; returns whether both sides agree now. */
@@ -75,12 +75,12 @@ final class FolderComparison {
         return agreed;
     }
 
-    private Found changed(Mailbox mailbox, Opened.Changes changes) {
+    private FolderDifference changed(Mailbox mailbox, Opened.MailboxChanges changes) {
         boolean vanished = false;
         for (Opened.Range range : changes.gone() == null ? List.<Opened.Range>of() : changes.gone()) {
             vanished |= tools.copies().vanished(mailbox.id(), range.first(), range.last()) > 0;
         }
-        Map<Long, CopyStore.Copy> copies = tools.copies()
+        Map<Long, ServerLocationStore.Copy> copies = tools.copies()
                 .copies(
                         mailbox.id(),
                         changes.sightings().stream().map(Sighting::uid).toList());
@@ -98,7 +98,7 @@ final class FolderComparison {
                 .filter(uid -> !copies.containsKey(uid))
                 .sorted()
                 .toArray();
-        return new Found(unknown, agreed, vanished || deleted.length > 0);
+        return new FolderDifference(unknown, agreed, vanished || deleted.length > 0);
     }
 
     /** Those of some numbers that are not among others; both ascending. */

@@ -4,9 +4,9 @@ import app.schublade.mail.FolderStatus;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
-import app.schublade.store.Account;
-import app.schublade.store.AsideStore;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.intake.AsideStore;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -55,7 +55,7 @@ final class FolderDoors {
             }
             return opened;
         } catch (MailException e) {
-            if (e.kind() == MailException.Kind.LOST
+            if (e.kind() == MailException.FailureKind.LOST
                     && !imap.isClosedHere()
                     && !mailbox.inbox()
                     && tools.aside().failed(mailbox, AsideStore.FOLDER, e.getMessage())) {

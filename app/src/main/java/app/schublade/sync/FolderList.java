@@ -7,8 +7,8 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -38,7 +38,7 @@ final class FolderList {
      *
      * @param status null if the server tells only when it opens the folder
      */
-    record Listed(Mailbox mailbox, @Nullable FolderStatus status) {
+    record FolderEntry(Mailbox mailbox, @Nullable FolderStatus status) {
         boolean isUnchanged() {
             FolderStatus agreed = mailbox.agreed();
             return status != null && agreed != null && status.isUnchangedSince(agreed);
@@ -46,7 +46,7 @@ final class FolderList {
     }
 
     /** All folders, the Inbox first: it is what people wait for. */
-    List<Listed> look() throws MailException {
+    List<FolderEntry> look() throws MailException {
         Map<String, Mailbox> known = new HashMap<>();
         tools.mailboxes().of(account.id()).forEach(mailbox -> known.put(mailbox.serverName(), mailbox));
         List<RemoteFolder> remotes =
@@ -54,13 +54,13 @@ final class FolderList {
         List<Mailbox> missing = new ArrayList<>(known.values());
         missing.removeIf(
                 mailbox -> remotes.stream().anyMatch(one -> one.serverName().equals(mailbox.serverName())));
-        List<Listed> listed = new ArrayList<>();
+        List<FolderEntry> listed = new ArrayList<>();
         for (RemoteFolder remote : remotes) {
             Mailbox mailbox = known.get(remote.serverName());
-            listed.add(new Listed(mailbox != null ? mailbox : found(remote, missing), remote.status()));
+            listed.add(new FolderEntry(mailbox != null ? mailbox : found(remote, missing), remote.status()));
         }
         missing.forEach(this::gone);
-        listed.sort(Comparator.comparing((Listed one) -> !one.mailbox().inbox())
+        listed.sort(Comparator.comparing((FolderEntry one) -> !one.mailbox().inbox())
                 .thenComparing(one -> one.mailbox().serverName()));
         return listed;
     }
@@ -87,7 +87,7 @@ final class FolderList {
         try {
             return Optional.of(imap.open(remote.serverName()));
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
                 throw e;
             }
             return Optional.empty();

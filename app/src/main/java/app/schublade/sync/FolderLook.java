@@ -5,8 +5,8 @@ import app.schublade.mail.FolderStatus;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -76,7 +76,7 @@ final class FolderLook {
         List<Unknown> unknown = new ArrayList<>();
         complete = true;
         int known = 0;
-        for (FolderList.Listed listed : list.look()) {
+        for (FolderList.FolderEntry listed : list.look()) {
             Mailbox mailbox = listed.mailbox();
             FolderStatus agreed = mailbox.agreed();
             if (doors.isShut(mailbox)) {
@@ -95,7 +95,7 @@ final class FolderLook {
         if (complete) {
             straysBefore.retainAll(missing);
             // A folder that is gone from the server goes from here with its last message.
-            tools.intake().remove(account.userId(), straysBefore).forEach(tools.mailboxes()::tidy);
+            tools.removal().remove(account.userId(), straysBefore).forEach(tools.mailboxes()::tidy);
         }
         return !complete || missing.size() == straysBefore.size();
     }
@@ -105,7 +105,7 @@ final class FolderLook {
         try {
             look.act();
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
                 throw e;
             }
             complete = false;
@@ -118,7 +118,7 @@ final class FolderLook {
     private Unknown compare(Mailbox mailbox) throws MailException {
         Opened opened = doors.openSince(mailbox, mailbox.agreed());
         Mailbox current = current(mailbox, opened);
-        FolderComparison.Found found = comparison.compare(current, opened);
+        FolderComparison.FolderDifference found = comparison.compare(current, opened);
         if (current.inbox()) {
             news.saw(current, opened.status());
         }

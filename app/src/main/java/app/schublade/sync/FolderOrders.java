@@ -4,8 +4,8 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -99,7 +99,7 @@ final class FolderOrders {
         try {
             moved(mailbox, imap.rename(mailbox.serverName(), aside), aside);
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
                 throw e;
             }
             tools.progress().tell(account, e.getMessage());
@@ -118,7 +118,7 @@ final class FolderOrders {
             tools.mailboxes().isCalled(mailbox.id(), name, wanted.toString());
             tools.progress().tell(account, "The folder %s is called %s now.".formatted(mailbox.serverName(), name));
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
                 throw e;
             }
             tools.mailboxes().isCalled(mailbox.id(), mailbox.serverName(), mailbox.path());
@@ -148,7 +148,7 @@ final class FolderOrders {
                 tools.progress().tell(account, "Deleted the folder %s.".formatted(mailbox.serverName()));
             }
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
                 throw e;
             }
             tools.progress().tell(account, e.getMessage());

@@ -5,7 +5,7 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.Sighting;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Mailbox;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -66,7 +66,7 @@ final class InboxNews {
     }
 
     private boolean changed(Mailbox mailbox, Opened opened) throws MailException {
-        FolderComparison.Found found = comparison.compare(mailbox, opened);
+        FolderComparison.FolderDifference found = comparison.compare(mailbox, opened);
         boolean clear = intake.takeNews(mailbox, newMail(mailbox, found));
         if (found.agreed()) {
             seen = opened.status();
@@ -75,7 +75,7 @@ final class InboxNews {
     }
 
     /** An import may be far from having fetched the older mail; it needs no second hand. */
-    private static List<Long> newMail(Mailbox mailbox, FolderComparison.Found found) {
+    private static List<Long> newMail(Mailbox mailbox, FolderComparison.FolderDifference found) {
         return FolderLook.boxed(found.unknown()).stream()
                 .filter(uid -> uid >= mailbox.newFromUid())
                 .toList();

@@ -2,7 +2,7 @@ package app.schublade.sync;
 
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.work.Background;
 import java.time.Duration;
 import org.jspecify.annotations.Nullable;

@@ -6,8 +6,9 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.Sighting;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.work.ParallelWork;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -33,7 +34,7 @@ final class Intake {
     private final WorkerTools tools;
     private final ImapConnection imap;
     /** While some messages are stored and the next are made ready for it, others are fetched and read. */
-    private final Sideline sideline;
+    private final ParallelWork sideline;
 
     private final Fetcher fetcher;
     private final FetchPace pace;
@@ -45,7 +46,7 @@ final class Intake {
         this.tools = tools;
         this.imap = imap;
         this.pace = pace;
-        sideline = new Sideline(tools.background(), "storing", 2);
+        sideline = new ParallelWork(tools.background(), "storing", 2);
         fetcher = new Fetcher(account, tools, imap, pace);
     }
 
@@ -84,7 +85,7 @@ final class Intake {
     }
 
     /** Letters of one folder that wait to be stored together. */
-    private record Gathered(@Nullable Mailbox mailbox, List<Letter> letters) {
+    private record Gathered(@Nullable Mailbox mailbox, List<FetchedMessage> letters) {
         static final Gathered NOTHING = new Gathered(null, List.of());
 
         boolean isEnough() {
@@ -97,7 +98,7 @@ final class Intake {
     }
 
     /** Returns how many there are. */
-    private int gather(Mailbox mailbox, List<Letter> letters) {
+    private int gather(Mailbox mailbox, List<FetchedMessage> letters) {
         if (!mailbox.equals(gathered.mailbox())) {
             storeGathered();
             gathered = new Gathered(mailbox, new ArrayList<>());
@@ -111,7 +112,7 @@ final class Intake {
 
     private void storeGathered() {
         Mailbox mailbox = gathered.mailbox();
-        List<Letter> letters = gathered.letters();
+        List<FetchedMessage> letters = gathered.letters();
         gathered = Gathered.NOTHING;
         if (mailbox != null && !letters.isEmpty()) {
             // What lies in another folder too after all were compared is a copy.
@@ -128,7 +129,7 @@ final class Intake {
     boolean takeNews(Mailbox inbox, List<Long> uids) throws MailException {
         List<Long> wanted = fetcher.wanted(inbox, uids);
         int taken = read(inbox, wanted, news -> {
-            List<Letter> unknown = notPutByUs(news).stream()
+            List<FetchedMessage> unknown = notPutByUs(news).stream()
                     .filter(one -> !isKnownElsewhere(inbox, one))
                     .toList();
             store(inbox, unknown, false);
@@ -137,13 +138,13 @@ final class Intake {
         return taken == wanted.size();
     }
 
-    private void store(Mailbox mailbox, List<Letter> letters, boolean afterLook) {
+    private void store(Mailbox mailbox, List<FetchedMessage> letters, boolean afterLook) {
         tools.storing().store(account, mailbox, letters, one -> afterLook && isKnownElsewhere(mailbox, one));
         pace.stored();
     }
 
     /** Without what an order that was cut off may have put there; the order finds it when its turn comes. */
-    private List<Letter> notPutByUs(List<Letter> letters) {
+    private List<FetchedMessage> notPutByUs(List<FetchedMessage> letters) {
         Set<String> begun = tools.orders().identitiesBegun(account.id());
         return begun.isEmpty()
                 ? letters
@@ -152,7 +153,7 @@ final class Intake {
                         .toList();
     }
 
-    private boolean isKnownElsewhere(Mailbox mailbox, Letter one) {
+    private boolean isKnownElsewhere(Mailbox mailbox, FetchedMessage one) {
         return tools.intake()
                 .liesElsewhere(mailbox, one.identity(), one.fetched().size());
     }
@@ -164,16 +165,16 @@ final class Intake {
      * @param taker takes them, and returns of how many it is sure
      * @return of how many of them all the taker is sure, and how many are marked as deleted
      */
-    private int read(Mailbox mailbox, List<Long> uids, ToIntFunction<List<Letter>> taker) throws MailException {
+    private int read(Mailbox mailbox, List<Long> uids, ToIntFunction<List<FetchedMessage>> taker) throws MailException {
         AtomicInteger sure = new AtomicInteger();
         List<Long> large = new ArrayList<>();
         fetcher.fetch(mailbox, uids, set -> imap.fetchSome(set, SMALL_BYTES), given -> {
-            List<Letter> small = new ArrayList<>();
+            List<FetchedMessage> small = new ArrayList<>();
             for (Fetched one : given) {
                 if (one.sighting().deleted()) {
                     sure.incrementAndGet();
                 } else if (one.isWhole()) {
-                    small.add(Letter.read(one));
+                    small.add(FetchedMessage.read(one));
                 } else {
                     large.add(one.uid());
                 }
@@ -185,8 +186,8 @@ final class Intake {
                     mailbox,
                     List.of(uid),
                     set -> imap.fetchSome(set, MAX_BYTES),
-                    given -> sure.addAndGet(
-                            taker.applyAsInt(given.stream().map(Letter::read).toList())));
+                    given -> sure.addAndGet(taker.applyAsInt(
+                            given.stream().map(FetchedMessage::read).toList())));
         }
         return sure.get();
     }

@@ -2,8 +2,8 @@ package app.schublade.sync;
 
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
@@ -29,7 +29,7 @@ class Keyring {
     /** @throws MailException if no token is given any more, or nobody can be asked for one */
     Credentials of(Account account) throws MailException {
         String secret = accounts.secret(account.id());
-        return account.hosts().proof() == Credentials.Kind.PASSWORD
+        return account.hosts().proof() == Credentials.CredentialKind.PASSWORD
                 ? Credentials.password(secret)
                 : Credentials.token(token(account.id(), secret));
     }

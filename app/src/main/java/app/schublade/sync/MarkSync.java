@@ -2,12 +2,12 @@ package app.schublade.sync;
 
 import app.schublade.core.filing.State;
 import app.schublade.mail.Sighting;
-import app.schublade.store.Account;
-import app.schublade.store.CopyStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.Keywords;
-import app.schublade.store.Mailbox;
-import app.schublade.store.PlaceStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.ServerLocationStore;
+import app.schublade.store.place.Keywords;
+import app.schublade.store.place.PlaceStore;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
@@ -31,14 +31,17 @@ class MarkSync {
      * @return false if some differ because the server has not been told yet what the user did
      */
     boolean compare(
-            Account account, Mailbox mailbox, Collection<Sighting> sightings, Map<Long, CopyStore.Copy> copies) {
+            Account account,
+            Mailbox mailbox,
+            Collection<Sighting> sightings,
+            Map<Long, ServerLocationStore.Copy> copies) {
         if (copies.isEmpty()) {
             return true;
         }
         Keywords known = places.keywords(account.userId());
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         for (Sighting sighting : sightings) {
-            CopyStore.Copy copy = copies.get(sighting.uid());
+            ServerLocationStore.Copy copy = copies.get(sighting.uid());
             if (copy != null && !taken(mailbox, copy.state(), sighting, known).equals(copy.state())) {
                 changes.put(copy.messageId(), state -> taken(mailbox, state, sighting, known));
             }

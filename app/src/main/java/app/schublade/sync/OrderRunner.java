@@ -9,11 +9,11 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
-import app.schublade.store.Account;
-import app.schublade.store.CopyDelivery;
-import app.schublade.store.Mailbox;
-import app.schublade.store.OrderStore;
-import app.schublade.store.OrderStore.Order;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.filing.CopyDelivery;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.OrderStore.ServerOrder;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -52,7 +52,7 @@ final class OrderRunner {
      * @return false if the server has renumbered a folder, so that its messages must be looked at first
      */
     boolean run() throws MailException {
-        for (List<Order> orders = next(); !orders.isEmpty() && !waitForNames(); orders = next()) {
+        for (List<ServerOrder> orders = next(); !orders.isEmpty() && !waitForNames(); orders = next()) {
             if (!carryOut(together(orders))) {
                 return false;
             }
@@ -65,7 +65,7 @@ final class OrderRunner {
         return !tools.mailboxes().toRename(account.id()).isEmpty();
     }
 
-    private List<Order> next() {
+    private List<ServerOrder> next() {
         return tools.orders().next(account.id(), AT_ONCE);
     }
 
@@ -73,14 +73,14 @@ final class OrderRunner {
      * The first order and all that go with it and are not behind another order for the same message. What takes a whole
      * message along goes alone: memory holds one, and one that is refused leaves the others alone.
      */
-    private static List<Order> together(List<Order> orders) {
-        Order first = orders.get(0);
-        if (first.kind() == OrderStore.Kind.FETCH || first.kind() == OrderStore.Kind.BRING) {
+    private static List<ServerOrder> together(List<ServerOrder> orders) {
+        ServerOrder first = orders.get(0);
+        if (first.kind() == OrderStore.OrderKind.FETCH || first.kind() == OrderStore.OrderKind.BRING) {
             return List.of(first);
         }
-        List<Order> group = new ArrayList<>();
+        List<ServerOrder> group = new ArrayList<>();
         Set<Long> behind = new HashSet<>();
-        for (Order order : orders) {
+        for (ServerOrder order : orders) {
             if (order.goesWith(first) && !behind.contains(order.messageId())) {
                 group.add(order);
             }
@@ -89,7 +89,7 @@ final class OrderRunner {
         return group;
     }
 
-    private boolean carryOut(List<Order> group) throws MailException {
+    private boolean carryOut(List<ServerOrder> group) throws MailException {
         Optional<Mailbox> source = tools.mailboxes().byId(group.get(0).mailboxId());
         try {
             if (source.isPresent()) {
@@ -109,13 +109,13 @@ final class OrderRunner {
                         case DELETE -> source.isPresent() ? delete(group, source.get()) : List.of();
                     });
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED && e.kind() != MailException.Kind.FULL) {
+            if (e.kind() != MailException.FailureKind.REFUSED && e.kind() != MailException.FailureKind.FULL) {
                 throw e;
             }
             if (isFolderGone(group.get(0))) {
                 return false;
             }
-            List<Order> there = stillPresent(group, source);
+            List<ServerOrder> there = stillPresent(group, source);
             if (there.size() < group.size()) {
                 return lose(group, there);
             }
@@ -126,18 +126,18 @@ final class OrderRunner {
         }
     }
 
-    private static List<Long> ids(List<Order> orders) {
-        return orders.stream().map(Order::id).toList();
+    private static List<Long> ids(List<ServerOrder> orders) {
+        return orders.stream().map(ServerOrder::id).toList();
     }
 
-    private boolean settle(List<Order> group, List<Order> done) {
+    private boolean settle(List<ServerOrder> group, List<ServerOrder> done) {
         tools.orders().done(ids(done));
         return done.size() == group.size() || lose(group, done);
     }
 
     /** The others are not where they were known to be: the next look at all folders finds them, or finds them gone. */
-    private boolean lose(List<Order> group, List<Order> others) {
-        List<Order> lost =
+    private boolean lose(List<ServerOrder> group, List<ServerOrder> others) {
+        List<ServerOrder> lost =
                 group.stream().filter(order -> !others.contains(order)).toList();
         lost.forEach(order -> tools.copies().vanished(order.messageId()));
         tools.orders().hold(ids(lost));
@@ -145,25 +145,25 @@ final class OrderRunner {
     }
 
     /** As far as can be told: nobody can look into a folder that the server does not open. */
-    private List<Order> stillPresent(List<Order> group, Optional<Mailbox> source) throws MailException {
+    private List<ServerOrder> stillPresent(List<ServerOrder> group, Optional<Mailbox> source) throws MailException {
         try {
             return source.isPresent() ? present(group, source.get()) : group;
         } catch (MailException e) {
-            if (e.kind() != MailException.Kind.REFUSED) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
                 throw e;
             }
             return group;
         }
     }
 
-    private List<Order> present(List<Order> group, Mailbox source) throws MailException {
+    private List<ServerOrder> present(List<ServerOrder> group, Mailbox source) throws MailException {
         imap.ensureOpen(source.serverName());
         Set<Long> there = imap.present(uids(group));
         return group.stream().filter(order -> there.contains(order.uid())).toList();
     }
 
     /** Whether a folder that the order needs was renamed or deleted elsewhere; a look at everything finds out which. */
-    private boolean isFolderGone(Order order) throws MailException {
+    private boolean isFolderGone(ServerOrder order) throws MailException {
         Set<String> there =
                 imap.folders().stream().map(RemoteFolder::serverName).collect(Collectors.toSet());
         return Stream.of(
@@ -183,8 +183,8 @@ final class OrderRunner {
     }
 
     /** Returns those that are done. */
-    private List<Order> mark(List<Order> group, Mailbox source) throws MailException {
-        Order first = group.get(0);
+    private List<ServerOrder> mark(List<ServerOrder> group, Mailbox source) throws MailException {
+        ServerOrder first = group.get(0);
         String flag = first.flag();
         if (source.readOnly()) {
             throw MailException.readOnly(
@@ -198,7 +198,7 @@ final class OrderRunner {
     }
 
     /** What is certainly gone on the server goes from here. */
-    private List<Order> delete(List<Order> group, Mailbox source) throws MailException {
+    private List<ServerOrder> delete(List<ServerOrder> group, Mailbox source) throws MailException {
         if (source.readOnly()) {
             throw MailException.readOnly(source.serverName(), "nothing can be deleted in it");
         }
@@ -206,22 +206,22 @@ final class OrderRunner {
         imap.ensureOpen(source.serverName());
         imap.remove(uids(group));
         Set<Long> left = imap.present(uids(group));
-        tools.intake()
+        tools.removal()
                 .remove(
                         account.userId(),
                         group.stream()
                                 .filter(order -> !left.contains(order.uid()))
-                                .map(Order::messageId)
+                                .map(ServerOrder::messageId)
                                 .toList());
         return group;
     }
 
-    private static List<Long> uids(List<Order> group) {
-        return group.stream().map(Order::uid).toList();
+    private static List<Long> uids(List<ServerOrder> group) {
+        return group.stream().map(ServerOrder::uid).toList();
     }
 
     /** Returns those that are done. */
-    private List<Order> move(List<Order> group, Optional<Mailbox> source) throws MailException {
+    private List<ServerOrder> move(List<ServerOrder> group, Optional<Mailbox> source) throws MailException {
         Mailbox target = target(group.get(0).folderId());
         if (source.isPresent() && source.get().id() == target.id()) {
             return group;
@@ -230,7 +230,7 @@ final class OrderRunner {
             throw MailException.readOnly(
                     source.get().serverName(), "nothing can be moved out of it, to %s".formatted(target.serverName()));
         }
-        List<Order> left = new ArrayList<>(group);
+        List<ServerOrder> left = new ArrayList<>(group);
         if (source.isPresent()) {
             left = finish(left, source.get(), target);
             tools.orders().begun(ids(left));
@@ -240,9 +240,9 @@ final class OrderRunner {
             imap.ensureOpen(source.get().serverName());
             moved = imap.move(uids(left), target.serverName());
         }
-        List<Order> done = new ArrayList<>(group);
+        List<ServerOrder> done = new ArrayList<>(group);
         done.removeAll(left);
-        for (Order order : left) {
+        for (ServerOrder order : left) {
             long found = found(moved.getOrDefault(order.uid(), 0L), order, target);
             if (found > 0) {
                 tools.copies().locate(order.messageId(), target.id(), found);
@@ -257,9 +257,9 @@ final class OrderRunner {
      * of one. A copy is in the target already then; only the removal is made up for. Returns the orders that have still
      * to be begun.
      */
-    private List<Order> finish(List<Order> group, Mailbox source, Mailbox target) throws MailException {
-        List<Order> left = new ArrayList<>();
-        for (Order order : group) {
+    private List<ServerOrder> finish(List<ServerOrder> group, Mailbox source, Mailbox target) throws MailException {
+        List<ServerOrder> left = new ArrayList<>();
+        for (ServerOrder order : group) {
             long copy = order.begun() ? find(order, target) : 0;
             if (copy > 0) {
                 imap.ensureOpen(source.serverName());
@@ -276,11 +276,11 @@ final class OrderRunner {
      * Returns those that are done. What lies in the target without a UID that the server told is the copy only if the
      * original is still where it was: else another program may have moved that one there.
      */
-    private List<Order> copy(List<Order> group, Mailbox source) throws MailException {
+    private List<ServerOrder> copy(List<ServerOrder> group, Mailbox source) throws MailException {
         Mailbox target = target(group.get(0).folderId());
-        List<Order> done = new ArrayList<>();
-        List<Order> left = new ArrayList<>();
-        for (Order order : present(group, source)) {
+        List<ServerOrder> done = new ArrayList<>();
+        List<ServerOrder> left = new ArrayList<>();
+        for (ServerOrder order : present(group, source)) {
             long made = order.begun() ? find(order, target) : 0;
             if (made > 0) {
                 tools.delivery().copied(order, target.id(), made);
@@ -295,8 +295,8 @@ final class OrderRunner {
         tools.orders().begun(ids(left));
         imap.ensureOpen(source.serverName());
         Map<Long, Long> made = imap.copy(uids(left), target.serverName());
-        List<Order> there = made.size() == left.size() ? left : present(left, source);
-        for (Order order : left) {
+        List<ServerOrder> there = made.size() == left.size() ? left : present(left, source);
+        for (ServerOrder order : left) {
             long told = made.getOrDefault(order.uid(), 0L);
             long found = told > 0 || !there.contains(order) ? told : find(order, target);
             if (found > 0) {
@@ -308,7 +308,7 @@ final class OrderRunner {
     }
 
     /** Returns the order if it is done. */
-    private List<Order> fetch(Order order, Mailbox source) throws MailException {
+    private List<ServerOrder> fetch(ServerOrder order, Mailbox source) throws MailException {
         imap.ensureOpen(source.serverName());
         for (Fetched one : imap.fetch(List.of(order.uid()), MOST_CARRIED)) {
             if (!one.isWhole()) {
@@ -320,7 +320,7 @@ final class OrderRunner {
         return List.of();
     }
 
-    private List<Order> bring(Order order) throws MailException {
+    private List<ServerOrder> bring(ServerOrder order) throws MailException {
         Mailbox target = target(order.folderId());
         long uid = order.begun() ? find(order, target) : 0;
         if (uid == 0) {
@@ -331,7 +331,7 @@ final class OrderRunner {
         return List.of(order);
     }
 
-    private long append(Order order, Mailbox target) throws MailException {
+    private long append(ServerOrder order, Mailbox target) throws MailException {
         CopyDelivery.Parcel parcel = tools.delivery().parcel(order.messageId());
         Set<String> marks = parcel.marks().stream()
                 .filter(mark -> mark.startsWith("\\") || target.keywords())
@@ -346,12 +346,12 @@ final class OrderRunner {
     }
 
     /** The UID that the server told, or else that of the message where it must be; 0 if it is not there. */
-    private long found(long told, Order order, Mailbox target) throws MailException {
+    private long found(long told, ServerOrder order, Mailbox target) throws MailException {
         return told > 0 ? told : find(order, target);
     }
 
     /** The UID of a message that an earlier try has put there; 0 if there is none. */
-    private long find(Order order, Mailbox target) throws MailException {
+    private long find(ServerOrder order, Mailbox target) throws MailException {
         imap.ensureOpen(target.serverName());
         boolean byHeader = Identity.isDigest(order.identity());
         List<Long> candidates = byHeader ? imap.withSize(order.size()) : imap.withMessageId(order.identity());

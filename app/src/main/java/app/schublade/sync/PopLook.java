@@ -11,9 +11,9 @@ import app.schublade.mail.Opened;
 import app.schublade.mail.PopConnection;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
-import app.schublade.store.PopStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.intake.PopStore;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -62,7 +62,7 @@ final class PopLook {
         try (PopConnection pop = PopConnection.open(account.host(), credentials, patience)) {
             List<String> listed = pop.ids();
             Mailbox inbox = inbox(listed.size());
-            Map<String, PopStore.Known> known = tools.pop().known(account.id());
+            Map<String, PopStore.KnownMessage> known = tools.pop().known(account.id());
             tools.pop().forget(account.id(), gone(known, listed));
             fetch(pop, inbox, unknown(pop, known, listed), known.size());
             if (!account.settings().keepOnServer()) {
@@ -83,7 +83,7 @@ final class PopLook {
     }
 
     /** Ids that the server was told to remove and no longer lists; it may give them to others (RFC 1939, section 7). */
-    private static List<String> gone(Map<String, PopStore.Known> known, List<String> listed) {
+    private static List<String> gone(Map<String, PopStore.KnownMessage> known, List<String> listed) {
         Set<String> there = Set.copyOf(listed);
         return known.entrySet().stream()
                 .filter(one -> one.getValue().removed() && !there.contains(one.getKey()))
@@ -92,7 +92,7 @@ final class PopLook {
     }
 
     /** What is to be fetched: not what is known, under this id or another that the server no longer lists. */
-    private List<String> unknown(PopConnection pop, Map<String, PopStore.Known> known, List<String> listed)
+    private List<String> unknown(PopConnection pop, Map<String, PopStore.KnownMessage> known, List<String> listed)
             throws MailException {
         Set<String> there = Set.copyOf(listed);
         vanished = known.entrySet().stream()
@@ -101,7 +101,7 @@ final class PopLook {
                 .toList();
         List<String> unknown = new ArrayList<>();
         for (String id : listed) {
-            PopStore.Known one = known.get(id);
+            PopStore.KnownMessage one = known.get(id);
             boolean isKnown = one == null
                     ? !vanished.isEmpty() && recognise(pop, id, vanished)
                     : !one.removed() || isSame(pop, id, one);
@@ -119,7 +119,7 @@ final class PopLook {
     }
 
     /** Whether an id still stands for the message that it is known for. */
-    private static boolean isSame(PopConnection pop, String id, PopStore.Known known) throws MailException {
+    private static boolean isSame(PopConnection pop, String id, PopStore.KnownMessage known) throws MailException {
         Optional<byte[]> header = pop.header(id);
         return header.isPresent() && known.is(Identity.of(header.get()), pop.size(id));
     }
@@ -147,8 +147,8 @@ final class PopLook {
     /** Some messages that are stored together. */
     private final class Batch {
         private final Mailbox inbox;
-        private final List<Letter> letters = new ArrayList<>();
-        private final List<PopStore.Listed> listed = new ArrayList<>();
+        private final List<FetchedMessage> letters = new ArrayList<>();
+        private final List<PopStore.ListedMessage> listed = new ArrayList<>();
         private long next;
         private int bytes;
 
@@ -165,7 +165,7 @@ final class PopLook {
             Optional<byte[]> source = fetch(pop, id);
             if (source.isPresent()) {
                 int size = pop.size(id);
-                Letter letter = letter(inbox, next, size, source.get());
+                FetchedMessage letter = letter(inbox, next, size, source.get());
                 if (isKnown(id, letter, size)) {
                     return;
                 }
@@ -174,12 +174,12 @@ final class PopLook {
                     letters.add(letter);
                     bytes += source.get().length;
                 }
-                listed.add(new PopStore.Listed(id, next++, size, wanted));
+                listed.add(new PopStore.ListedMessage(id, next++, size, wanted));
             }
         }
 
         /** Where a server does not show headers alone, only the message itself tells. */
-        private boolean isKnown(String id, Letter letter, int size) {
+        private boolean isKnown(String id, FetchedMessage letter, int size) {
             return !vanished.isEmpty() && tools.pop().recognise(account.id(), id, letter.identity(), size, vanished);
         }
 
@@ -206,23 +206,23 @@ final class PopLook {
                             letters,
                             one -> false,
                             opened -> tools.pop().store(account, inbox, opened, listed, next));
-            List<String> ids = listed.stream().map(PopStore.Listed::id).toList();
+            List<String> ids = listed.stream().map(PopStore.ListedMessage::id).toList();
             tools.aside().settled(inbox, ids);
             fetchedNow.addAll(ids);
             progressed.run();
         }
     }
 
-    private static Letter letter(Mailbox inbox, long number, int size, byte[] source) {
+    private static FetchedMessage letter(Mailbox inbox, long number, int size, byte[] source) {
         boolean wasThere = number < inbox.newFromUid();
         Sighting sighting = new Sighting(number, wasThere, false, false, Set.of());
         Instant now = Instant.now();
-        Letter letter = Letter.read(new Fetched(sighting, now, Math.max(size, source.length), source));
+        FetchedMessage letter = FetchedMessage.read(new Fetched(sighting, now, Math.max(size, source.length), source));
         Instant sent = letter.mail().sent();
         return sent == null || sent.isAfter(now) ? letter : letter.received(sent);
     }
 
-    private boolean isWanted(Letter one) {
+    private boolean isWanted(FetchedMessage one) {
         LocalDate since = account.settings().importSince();
         return since == null
                 || !one.fetched()
@@ -232,10 +232,10 @@ final class PopLook {
 
     /** Removes what is whole in the database, and what is known to be the same. */
     private void remove(PopConnection pop, List<String> listed) throws MailException {
-        Map<String, PopStore.Known> known = tools.pop().known(account.id());
+        Map<String, PopStore.KnownMessage> known = tools.pop().known(account.id());
         List<String> safe = new ArrayList<>();
         for (String id : listed) {
-            PopStore.Known one = known.get(id);
+            PopStore.KnownMessage one = known.get(id);
             if (one == null || !one.wanted()) {
                 continue;
             }

@@ -11,16 +11,17 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.SmtpConnection;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.MailChanged;
-import app.schublade.store.Mailbox;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.OutgoingStore.Outgoing;
-import app.schublade.store.OutgoingStore.State;
-import app.schublade.store.PlaceStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.base.MailChanged;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
+import app.schublade.store.place.PlaceStore;
 import app.schublade.work.Background;
+import app.schublade.work.ScheduledWork;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -37,7 +38,7 @@ import org.springframework.stereotype.Component;
  * process died before it could write that down is handed in once more, under the same Message-ID.
  */
 @Component
-class Postman extends Round {
+class Postman extends ScheduledWork {
     private static final Duration PATIENCE = Duration.ofSeconds(60);
     private static final Duration LONGEST_PAUSE = Duration.ofMinutes(30);
     private static final int FIRST_PAUSE_SECONDS = 20;
@@ -76,7 +77,7 @@ class Postman extends Round {
     }
 
     @Override
-    void go() {
+    protected void go() {
         for (Optional<Outgoing> next = claim(); next.isPresent(); next = claim()) {
             Outgoing one = next.get();
             long account = one.text().accountId();
@@ -105,7 +106,7 @@ class Postman extends Round {
         }
         try {
             Credentials credentials = keyring.of(account);
-            if (one.state() == State.WAITING) {
+            if (one.state() == OutgoingState.WAITING) {
                 handIn(account, credentials, one, source);
                 outgoing.handedIn(one.id());
             }
@@ -169,8 +170,8 @@ class Postman extends Round {
 
     private void failed(Outgoing one, MailException problem) {
         String sentence = String.valueOf(problem.getMessage());
-        boolean mayBeTakenLater = !problem.kind().needsUser() && problem.kind() != MailException.Kind.REFUSED;
-        if (mayBeTakenLater || one.state() == State.SENT) {
+        boolean mayBeTakenLater = !problem.kind().needsUser() && problem.kind() != MailException.FailureKind.REFUSED;
+        if (mayBeTakenLater || one.state() == OutgoingState.SENT) {
             outgoing.later(one.id(), sentence, pause(one.tries()));
         } else {
             outgoing.refused(one.id(), sentence);

@@ -1,10 +1,10 @@
 package app.schublade.sync;
 
 import app.schublade.core.filing.State;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore;
-import app.schublade.store.IntakeStore;
-import app.schublade.store.OrderStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.MessageRemoval;
+import app.schublade.store.filing.OrderStore;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
@@ -17,12 +17,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class RefusedOrders {
     private final OrderStore orders;
     private final FilingStore filing;
-    private final IntakeStore intake;
+    private final MessageRemoval removal;
     private final Synchroniser synchroniser;
 
-    public RefusedOrders(OrderStore orders, FilingStore filing, IntakeStore intake, Synchroniser synchroniser) {
+    public RefusedOrders(OrderStore orders, FilingStore filing, MessageRemoval removal, Synchroniser synchroniser) {
         this.orders = orders;
-        this.intake = intake;
+        this.removal = removal;
         this.filing = filing;
         this.synchroniser = synchroniser;
     }
@@ -40,7 +40,7 @@ public class RefusedOrders {
                 .forEach((message, folder) -> changes.put(message, state -> state.in(folder)));
         Set<Long> copies = orders.refusedCopies(account.userId(), account.id());
         int given = orders.giveUp(account.userId(), account.id());
-        intake.remove(account.userId(), copies);
+        removal.remove(account.userId(), copies);
         filing.accept(account.userId(), changes);
         return given;
     }

@@ -6,14 +6,15 @@ import app.schublade.core.sieve.SieveWriter;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.ScriptConnection;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.ScriptStore;
-import app.schublade.store.ScriptStore.ServerScript;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.rule.ScriptStore;
+import app.schublade.store.rule.ScriptStore.ServerScript;
 import app.schublade.work.Background;
+import app.schublade.work.ScheduledWork;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -32,7 +33,7 @@ import org.springframework.stereotype.Component;
  * running. What a server has filed bears a mark, and the rules that are in its script do not act on it once more.
  */
 @Component
-public class ScriptKeeper extends Round {
+public class ScriptKeeper extends ScheduledWork {
     /** The keyword of messages that have gone through the script. */
     public static final String MARK = "SchubladeFiled";
 
@@ -54,7 +55,7 @@ public class ScriptKeeper extends Round {
     private final MailboxStore mailboxes;
     private final RuleStore rules;
     private final Keyring keyring;
-    private final Progress progress;
+    private final AccountReports progress;
     private final Background background;
     private final Set<Long> busy = ConcurrentHashMap.newKeySet();
 
@@ -65,7 +66,7 @@ public class ScriptKeeper extends Round {
             MailboxStore mailboxes,
             RuleStore rules,
             Keyring keyring,
-            Progress progress,
+            AccountReports progress,
             Background background) {
         super(background, "script keeper", Duration.ofSeconds(2));
         this.background = background;
@@ -79,7 +80,7 @@ public class ScriptKeeper extends Round {
     }
 
     @Override
-    void go() {
+    protected void go() {
         for (Optional<ServerScript> next = claim(); next.isPresent(); next = claim()) {
             ServerScript one = next.get();
             busy.add(one.accountId());

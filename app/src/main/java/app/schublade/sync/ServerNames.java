@@ -8,9 +8,9 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.sieve.SieveWorld;
-import app.schublade.store.Account;
-import app.schublade.store.Mailbox;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.place.Places;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -112,7 +112,7 @@ public record ServerNames(Account owner, Places places, List<Mailbox> mailboxes)
     public @Nullable Effect effect(String keyword, boolean on) {
         for (Places.Label label : places.labels()) {
             if (label.keyword().equalsIgnoreCase(keyword)) {
-                return new Effect.Label(label.ref(), on);
+                return new Effect.SetLabel(label.ref(), on);
             }
         }
         return places.categories().stream()

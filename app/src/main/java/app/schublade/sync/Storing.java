@@ -1,11 +1,11 @@
 package app.schublade.sync;
 
-import app.schublade.store.Account;
-import app.schublade.store.AsideStore;
-import app.schublade.store.Incoming;
-import app.schublade.store.IntakeStore;
-import app.schublade.store.KeptStore;
-import app.schublade.store.Mailbox;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.intake.AsideStore;
+import app.schublade.store.intake.Incoming;
+import app.schublade.store.intake.IntakeStore;
+import app.schublade.store.intake.KeptStore;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.MeterRegistry;
 import java.util.List;
@@ -28,14 +28,14 @@ import org.springframework.transaction.CannotCreateTransactionException;
 class Storing {
     private static final Logger LOG = LoggerFactory.getLogger(Storing.class);
 
-    private final LetterOpener opener;
+    private final MessageReader opener;
     private final IntakeStore intake;
     private final KeptStore kept;
     private final AsideStore aside;
     private final Counter stored;
     private final Counter unreadable;
 
-    Storing(LetterOpener opener, IntakeStore intake, KeptStore kept, AsideStore aside, MeterRegistry metrics) {
+    Storing(MessageReader opener, IntakeStore intake, KeptStore kept, AsideStore aside, MeterRegistry metrics) {
         this.stored = metrics.counter("schublade.messages.stored");
         this.unreadable = metrics.counter("schublade.messages.unreadable");
         this.aside = aside;
@@ -49,7 +49,7 @@ class Storing {
      *
      * @param isCopy tells of a letter that looks new whether it is one that was there before, copied
      */
-    void store(Account account, Mailbox mailbox, List<Letter> letters, Predicate<Letter> isCopy) {
+    void store(Account account, Mailbox mailbox, List<FetchedMessage> letters, Predicate<FetchedMessage> isCopy) {
         store(account, mailbox, letters, isCopy, opened -> intake.store(account, mailbox, opened));
     }
 
@@ -57,8 +57,8 @@ class Storing {
     void store(
             Account account,
             Mailbox mailbox,
-            List<Letter> letters,
-            Predicate<Letter> isCopy,
+            List<FetchedMessage> letters,
+            Predicate<FetchedMessage> isCopy,
             Consumer<List<Incoming>> into) {
         boolean allRead = letters.stream().allMatch(one -> one.problem() == null);
         if (allRead && tryTo(() -> into.accept(opener.open(account, mailbox, letters, isCopy))) == null) {
@@ -66,13 +66,13 @@ class Storing {
             return;
         }
         opener.tryWithoutMessages(account);
-        for (Letter letter : letters) {
+        for (FetchedMessage letter : letters) {
             storeOne(account, mailbox, letter, isCopy);
         }
         into.accept(List.of());
     }
 
-    private void storeOne(Account account, Mailbox mailbox, Letter letter, Predicate<Letter> isCopy) {
+    private void storeOne(Account account, Mailbox mailbox, FetchedMessage letter, Predicate<FetchedMessage> isCopy) {
         String problem = letter.problem();
         if (problem == null) {
             Throwable failure =
@@ -90,7 +90,7 @@ class Storing {
                     .formatted(failure.getClass().getSimpleName());
         }
         String reason = problem;
-        Letter asItCame = letter.asItCame(reason);
+        FetchedMessage asItCame = letter.asItCame(reason);
         Throwable failure =
                 tryTo(() -> kept.keep(account, mailbox, opener.withoutRules(account, mailbox, asItCame), reason));
         unreadable.increment();
@@ -124,7 +124,7 @@ class Storing {
         List<Long> unread = kept.toRead(account.id(), most);
         for (long id : unread) {
             Throwable failure = tryTo(() -> kept.source(id).ifPresent(source -> {
-                Letter letter = Letter.again(source.source(), source.size());
+                FetchedMessage letter = FetchedMessage.again(source.source(), source.size());
                 String problem = letter.problem();
                 if (problem == null) {
                     kept.read(account, id, opener.withoutRules(account, inbox, letter));

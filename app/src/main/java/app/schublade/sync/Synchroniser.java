@@ -1,8 +1,8 @@
 package app.schublade.sync;
 
-import app.schublade.store.Account;
-import app.schublade.store.LeaseStore;
-import app.schublade.store.MailChanged;
+import app.schublade.store.account.Account;
+import app.schublade.store.base.MailChanged;
+import app.schublade.store.work.LeaseStore;
 import java.time.Duration;
 import java.util.Iterator;
 import java.util.Map;

@@ -1,7 +1,8 @@
 package app.schublade.sync;
 
-import app.schublade.store.TicklerStore;
+import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.work.Background;
+import app.schublade.work.ScheduledWork;
 import java.time.Duration;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -9,7 +10,7 @@ import org.springframework.stereotype.Component;
 
 /** Looks every minute what is to come back from the tickler. Several processes may: who comes second finds nothing left. */
 @Component
-class TicklerClock extends Round {
+class TicklerClock extends ScheduledWork {
     private static final Logger LOG = LoggerFactory.getLogger(TicklerClock.class);
 
     private final TicklerStore tickler;
@@ -20,7 +21,7 @@ class TicklerClock extends Round {
     }
 
     @Override
-    void go() {
+    protected void go() {
         for (long user : tickler.users()) {
             try {
                 tickler.bringBack(user);

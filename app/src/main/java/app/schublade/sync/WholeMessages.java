@@ -3,9 +3,9 @@ package app.schublade.sync;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.MessageStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.message.MessageStore;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.time.Duration;
@@ -25,11 +25,11 @@ public class WholeMessages {
     }
 
     /** A message on its server, ready to be handed on; to be closed. */
-    public static final class Whole implements AutoCloseable {
+    public static final class WholeMessage implements AutoCloseable {
         private final ImapConnection imap;
-        private final MessageStore.Rest rest;
+        private final MessageStore.MissingPart rest;
 
-        private Whole(ImapConnection imap, MessageStore.Rest rest) {
+        private WholeMessage(ImapConnection imap, MessageStore.MissingPart rest) {
             this.imap = imap;
             this.rest = rest;
         }
@@ -58,7 +58,7 @@ public class WholeMessages {
     }
 
     /** @throws InputProblem with a sentence if the server cannot be asked, or no longer has it where it was */
-    public Whole open(MessageStore.Rest rest) {
+    public WholeMessage open(MessageStore.MissingPart rest) {
         Account account = accounts.byId(rest.accountId()).orElseThrow();
         String mailbox = rest.mailbox();
         if (mailbox == null || rest.uid() == 0) {
@@ -71,7 +71,7 @@ public class WholeMessages {
             if (known == null || imap.open(mailbox).uidValidity() != known) {
                 throw new InputProblem("Its server has renumbered the folder. Please try again in some minutes.");
             }
-            return new Whole(imap, rest);
+            return new WholeMessage(imap, rest);
         } catch (MailException | InputProblem e) {
             if (imap != null) {
                 imap.close();

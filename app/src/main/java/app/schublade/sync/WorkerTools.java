@@ -1,16 +1,17 @@
 package app.schublade.sync;
 
-import app.schublade.store.AccountStore;
-import app.schublade.store.AsideStore;
-import app.schublade.store.ConversationStore;
-import app.schublade.store.CopyDelivery;
-import app.schublade.store.CopyStore;
-import app.schublade.store.Database;
-import app.schublade.store.IntakeStore;
-import app.schublade.store.KeptStore;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.PopStore;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.base.Database;
+import app.schublade.store.filing.CopyDelivery;
+import app.schublade.store.filing.MessageRemoval;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.ServerLocationStore;
+import app.schublade.store.intake.AsideStore;
+import app.schublade.store.intake.ConversationStore;
+import app.schublade.store.intake.IntakeStore;
+import app.schublade.store.intake.KeptStore;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.intake.PopStore;
 import app.schublade.work.Background;
 import org.springframework.stereotype.Component;
 
@@ -19,8 +20,9 @@ import org.springframework.stereotype.Component;
 record WorkerTools(
         AccountStore accounts,
         MailboxStore mailboxes,
-        CopyStore copies,
+        ServerLocationStore copies,
         IntakeStore intake,
+        MessageRemoval removal,
         ConversationStore conversations,
         OrderStore orders,
         CopyDelivery delivery,
@@ -28,10 +30,10 @@ record WorkerTools(
         AsideStore aside,
         KeptStore kept,
         MarkSync marks,
-        LetterOpener opener,
+        MessageReader opener,
         Storing storing,
         Keyring keyring,
-        Progress progress,
+        AccountReports progress,
         Database database,
         Background background) {
     private static final int JOINED = 2_000;

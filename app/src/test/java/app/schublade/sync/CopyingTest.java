@@ -9,22 +9,23 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.Sighting;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.Copier;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.FilingStore.Outcome;
-import app.schublade.store.ListQuery;
-import app.schublade.store.ListRow;
-import app.schublade.store.ListStore;
-import app.schublade.store.MessageStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.UndoStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.Cause;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.MessageCopier;
+import app.schublade.store.filing.MessageRemoval;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.place.PlaceStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
@@ -37,21 +38,21 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 class CopyingTest {
     private final Office office;
     private final JdbcClient jdbc;
-    private final Copier copier;
+    private final MessageCopier copier;
     private final FilingStore filing;
     private final MessageStore messages;
     private final PlaceStore places;
     private final OrderStore orders;
     private final Cabinet cabinet;
     private final Standin hosts = new Standin(Standin.Options.forTests(0));
-    private final Person person;
+    private final CurrentUser person;
     private final Account museum;
     private final Account theatre;
 
     CopyingTest(Office office) throws MailException {
         this.office = office;
         jdbc = office.bean(JdbcClient.class);
-        copier = office.bean(Copier.class);
+        copier = office.bean(MessageCopier.class);
         filing = office.bean(FilingStore.class);
         messages = office.bean(MessageStore.class);
         places = office.bean(PlaceStore.class);
@@ -81,7 +82,7 @@ class CopyingTest {
                 .bean(ListStore.class)
                 .page(person.id(), ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(folder), 500))
                 .stream()
-                .map(ListStore.Line::row)
+                .map(ListStore.ListLine::row)
                 .toList();
     }
 
@@ -112,7 +113,7 @@ class CopyingTest {
         }
     }
 
-    private Outcome carry(long message) {
+    private ActOutcome carry(long message) {
         return copier.carryOver(person.id(), "Carried over", List.of(message), theatre.id(), 0);
     }
 
@@ -127,7 +128,7 @@ class CopyingTest {
         long label = places.label(person.id(), FolderPath.parse("Objects")).id();
         filing.act(person.id(), Cause.HAND, "Label", List.of(original), state -> state.with(label, true));
 
-        Outcome outcome = copier.copyInto(person.id(), "Copied into Loans", List.of(original), loans, 0);
+        ActOutcome outcome = copier.copyInto(person.id(), "Copied into Loans", List.of(original), loans, 0);
         assertThat(inFolder(loans)).singleElement().satisfies(copy -> {
             assertThat(copy.id()).isEqualTo(outcome.changed().get(0)).isNotEqualTo(original);
             assertThat(copy.subject()).isEqualTo("Loan form");
@@ -160,7 +161,7 @@ class CopyingTest {
         long original = deliver("Too hasty");
         long loans = places.folder(person.id(), FolderPath.parse("Loans")).id();
         hosts.setOffline("MU", true);
-        Outcome outcome = copier.copyInto(person.id(), "Copied into Loans", List.of(original), loans, 0);
+        ActOutcome outcome = copier.copyInto(person.id(), "Copied into Loans", List.of(original), loans, 0);
         office.bean(UndoStore.class).act(person.id(), outcome.batch());
         hosts.setOffline("MU", false);
         settled();
@@ -180,14 +181,14 @@ class CopyingTest {
                 state -> state.flagged(true).unread(false));
         settled();
         hosts.setOffline("TS", true);
-        Outcome outcome = carry(original);
-        assertThat(orders.left(person.id(), outcome.batch())).isEqualTo(new OrderStore.Left(1, 0));
+        ActOutcome outcome = carry(original);
+        assertThat(orders.left(person.id(), outcome.batch())).isEqualTo(new OrderStore.OrdersLeft(1, 0));
         assertThat(onServer("MU", "INBOX")).as("kept until the copy is certain").hasSize(1);
         assertThat(inFolder(places.inbox(person.id()))).hasSize(2);
 
         hosts.setOffline("TS", false);
         settled();
-        assertThat(orders.left(person.id(), outcome.batch())).isEqualTo(new OrderStore.Left(0, 0));
+        assertThat(orders.left(person.id(), outcome.batch())).isEqualTo(new OrderStore.OrdersLeft(0, 0));
         assertThat(onServer("TS", "INBOX")).singleElement().satisfies(sighting -> {
             assertThat(sighting.flagged()).isTrue();
             assertThat(sighting.seen()).isTrue();
@@ -272,7 +273,7 @@ class CopyingTest {
         long loans = places.folder(person.id(), FolderPath.parse("Loans")).id();
         hosts.setOffline("MU", true);
         copier.copyInto(person.id(), "Copied", List.of(original), loans, 0);
-        cabinet.intake.remove(person.id(), List.of(original));
+        cabinet.bean(MessageRemoval.class).remove(person.id(), List.of(original));
         assertThat(inFolder(loans)).isEmpty();
         assertThat(cabinet.countersAreTrue()).isTrue();
     }
@@ -281,11 +282,11 @@ class CopyingTest {
     void aCopyThatTheServerRefusedIsGivenUpWithoutATrace() throws Exception {
         long original = deliver("Refused");
         hosts.setOffline("TS", true);
-        Outcome outcome = carry(original);
+        ActOutcome outcome = carry(original);
         jdbc.sql("update server_order set trouble = 'The account is full.' where batch_id = ?")
                 .param(outcome.batch())
                 .update();
-        assertThat(orders.left(person.id(), outcome.batch())).isEqualTo(new OrderStore.Left(0, 1));
+        assertThat(orders.left(person.id(), outcome.batch())).isEqualTo(new OrderStore.OrdersLeft(0, 1));
         assertThat(orders.refusedOf(person.id(), theatre.id(), 9))
                 .singleElement()
                 .satisfies(refused -> assertThat(refused.subject()).isEqualTo("Refused"));

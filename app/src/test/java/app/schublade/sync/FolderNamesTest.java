@@ -9,13 +9,13 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.standin.DovecotHost;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FolderStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FolderStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -38,7 +38,7 @@ class FolderNamesTest {
 
     private final Office office;
     private final Cabinet cabinet;
-    private final Person person;
+    private final CurrentUser person;
 
     FolderNamesTest(Office office) {
         this.office = office;
@@ -214,7 +214,7 @@ class FolderNamesTest {
                             case 3 ->
                                 cabinet.filing.act(
                                         person.id(),
-                                        FilingStore.Cause.HAND,
+                                        Cause.HAND,
                                         "Filed",
                                         world.some(random),
                                         state -> state.in(folder.id()));

@@ -3,11 +3,11 @@ package app.schublade.sync;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -50,12 +50,12 @@ class FullDiskTest {
 
     @Test
     void mailStaysAtItsServerUntilThereIsRoom() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(0))) {
             Account account = office.addAndImport(person, hosts, "MU");
             withoutRoom("message", "new.account_id = " + account.id(), () -> {
                 hosts.deliver("anna@wharf.example", account.address(), "A crate", "Hello");
-                Await.until("it is told", () -> office.state(account.id()) == Account.State.STUCK);
+                Await.until("it is told", () -> office.state(account.id()) == Account.AccountState.STUCK);
                 assertThat(cabinet.accounts
                                 .byId(account.id())
                                 .orElseThrow()
@@ -71,7 +71,7 @@ class FullDiskTest {
                             .param(account.id())
                             .query(Boolean.class)
                             .single());
-            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
         }
     }
 

@@ -13,17 +13,17 @@ import app.schublade.mail.MailHost;
 import app.schublade.standin.BrokenMail;
 import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Gate;
-import app.schublade.store.Account;
-import app.schublade.store.AsideStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.KeptStore;
-import app.schublade.store.Mailbox;
-import app.schublade.store.MessageStore;
-import app.schublade.store.RuleStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.act.Cause;
+import app.schublade.store.intake.AsideStore;
+import app.schublade.store.intake.KeptStore;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -47,7 +47,7 @@ class HostileMailTest {
 
     private final Office office;
     private final Cabinet cabinet;
-    private final Person person;
+    private final CurrentUser person;
     private final String user;
     private final Gate gate;
     private Account account;
@@ -131,7 +131,7 @@ class HostileMailTest {
             arrives("harmless");
             int expected = all + 1;
             Await.until("all of it is here", () -> subjects().size() == expected);
-            Await.until("imported", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("imported", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             other.append("INBOX", mail("later", "Hello"), Instant.now());
             arrives("later");
             Await.until(
@@ -262,7 +262,7 @@ class HostileMailTest {
                     () -> !office.bean(AsideStore.class)
                             .of(person.id(), account.id())
                             .isEmpty());
-            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             other.append("INBOX", mail("new", "Hello"), Instant.now());
             arrives("new");
             gate.breakAt("");
@@ -285,15 +285,14 @@ class HostileMailTest {
             other.mark(List.of(1L), "X-Break", true);
             serve();
             arrives("bad");
-            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             gate.breakAt("X-Break");
             long message = cabinet.jdbc
                     .sql("select message_id from message_head where account_id = ? and subject = 'bad'")
                     .param(account.id())
                     .query(Long.class)
                     .single();
-            cabinet.filing.act(
-                    person.id(), FilingStore.Cause.HAND, "Flag", List.of(message), state -> state.flagged(true));
+            cabinet.filing.act(person.id(), Cause.HAND, "Flag", List.of(message), state -> state.flagged(true));
             other.append(bad, mail("bad too", "Hello"), Instant.now());
             other.append(good, mail("good", "Hello"), Instant.now());
             other.append("INBOX", mail("new", "Hello"), Instant.now());
@@ -351,11 +350,11 @@ class HostileMailTest {
                 .param(account.id())
                 .query(Long.class)
                 .single();
-        MessageStore.Rest rest = cabinet.messages.rest(person.id(), id).orElseThrow();
+        MessageStore.MissingPart rest = cabinet.messages.rest(person.id(), id).orElseThrow();
         assertThat(rest.size()).isEqualTo(large.length);
         assertThat(rest.here()).isEqualTo(Intake.MAX_BYTES);
         ByteArrayOutputStream whole = new ByteArrayOutputStream();
-        try (WholeMessages.Whole open = office.bean(WholeMessages.class).open(rest)) {
+        try (WholeMessages.WholeMessage open = office.bean(WholeMessages.class).open(rest)) {
             open.copyTo(whole);
         }
         assertThat(Arrays.equals(whole.toByteArray(), large)).isTrue();
@@ -363,8 +362,8 @@ class HostileMailTest {
                 .sql("update server_copy set uid = uid + 100 where message_id = ?")
                 .param(id)
                 .update();
-        MessageStore.Rest gone = cabinet.messages.rest(person.id(), id).orElseThrow();
-        try (WholeMessages.Whole open = office.bean(WholeMessages.class).open(gone)) {
+        MessageStore.MissingPart gone = cabinet.messages.rest(person.id(), id).orElseThrow();
+        try (WholeMessages.WholeMessage open = office.bean(WholeMessages.class).open(gone)) {
             assertThatThrownBy(() -> open.copyTo(OutputStream.nullOutputStream()))
                     .hasMessageContaining("0 of");
         }

@@ -11,8 +11,8 @@ import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.AuthorisationServer;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import java.time.Instant;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -53,9 +53,9 @@ class KeyringTest {
                 "tilda@quay.example",
                 Instant.EPOCH,
                 List.of(),
-                new Account.Hosts(Account.Protocol.IMAP, host, null, Credentials.Kind.TOKEN),
+                new Account.Hosts(Account.Protocol.IMAP, host, null, Credentials.CredentialKind.TOKEN),
                 Account.Settings.USUAL,
-                new Account.Status(Account.State.NEW, null, Instant.EPOCH, null, 0, 0, true),
+                new Account.Status(Account.AccountState.NEW, null, Instant.EPOCH, null, 0, 0, true),
                 1);
     }
 

@@ -7,12 +7,12 @@ import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.MessageStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.message.MessageStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.LocalDate;
@@ -39,7 +39,7 @@ class PopLookTest {
     private final Office office;
     private final Cabinet cabinet;
     private final WorkerTools tools;
-    private final Person person;
+    private final CurrentUser person;
     private final ScriptedPop server;
     private Account account;
 
@@ -80,7 +80,7 @@ class PopLookTest {
                                 Account.Protocol.POP3,
                                 new MailHost("127.0.0.1", server.port(), MailHost.Encryption.NONE, "pop"),
                                 null,
-                                Credentials.Kind.PASSWORD),
+                                Credentials.CredentialKind.PASSWORD),
                         Account.Settings.USUAL,
                         "secret"));
     }
@@ -245,7 +245,7 @@ class PopLookTest {
         "-ERR [AUTH] wrong password, LOGIN_REFUSED",
         "-ERR wrong password, LOGIN_REFUSED"
     })
-    void onlyAnAnswerAboutThePasswordIsTakenForOne(String answer, MailException.Kind kind) {
+    void onlyAnAnswerAboutThePasswordIsTakenForOne(String answer, MailException.FailureKind kind) {
         server.toPassword(answer);
         assertThatThrownBy(this::look)
                 .isInstanceOfSatisfying(

@@ -6,8 +6,8 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.standin.DovecotHost;
-import app.schublade.store.Account;
-import app.schublade.store.OutgoingStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -56,8 +56,8 @@ class PostmanTest {
     }
 
     private void handedIn(long person, Account account) {
-        OutgoingStore.Text text =
-                new OutgoingStore.Text(account.id(), account.address(), "anna@wharf.example", "", "Crates", "Hello");
+        OutgoingStore.DraftText text = new OutgoingStore.DraftText(
+                account.id(), account.address(), "anna@wharf.example", "", "Crates", "Hello");
         long id = cabinet.outgoing.begin(person, text, null, null, List.of());
         cabinet.jdbc
                 .sql(

@@ -15,28 +15,28 @@ import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
 import app.schublade.standin.DovecotHost;
 import app.schublade.standin.DovecotHost.Shape;
-import app.schublade.store.Account;
-import app.schublade.store.AccountEventStore;
-import app.schublade.store.AccountStore;
-import app.schublade.store.Copier;
-import app.schublade.store.CopyStore;
-import app.schublade.store.EffectRunner;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.FolderStore;
-import app.schublade.store.ListRow;
-import app.schublade.store.Mailbox;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.MessageStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.SubjectStore;
-import app.schublade.store.UndoStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountEventStore;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FolderStore;
+import app.schublade.store.filing.EffectRunner;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.MessageCopier;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.ServerLocationStore;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -67,7 +67,7 @@ class RealServersTest {
     private final PlaceStore places;
     private final OrderStore orders;
     private final Synchroniser synchroniser;
-    private final Person person;
+    private final CurrentUser person;
     private final List<Account> added = new ArrayList<>();
 
     /** A shape, and what the server does without. */
@@ -146,7 +146,7 @@ class RealServersTest {
         }
 
         void connected() {
-            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
         }
 
         /** A look at everything at once, and a second one that is sure of what is gone. */
@@ -154,13 +154,15 @@ class RealServersTest {
             synchroniser.forget(account.id());
             AccountStore accounts = office.bean(AccountStore.class);
             for (int i = 0; i < 2; i++) {
-                accounts.report(account.id(), Account.State.NEW, null, null);
+                accounts.report(account.id(), Account.AccountState.NEW, null, null);
                 synchroniser.serve(accounts.byId(account.id()).orElseThrow());
                 connected();
             }
             Await.until(
                     "every message has its place",
-                    () -> office.bean(CopyStore.class).strays(account.id()).isEmpty());
+                    () -> office.bean(ServerLocationStore.class)
+                            .strays(account.id())
+                            .isEmpty());
         }
 
         String folder(String path) throws MailException {
@@ -183,7 +185,7 @@ class RealServersTest {
 
         List<ListRow> all(String subject) {
             List<ListRow> all = new ArrayList<>();
-            office.bean(SubjectStore.class).forEach(person.id(), Set.of(), one -> {
+            office.bean(RuleInputStore.class).forEach(person.id(), Set.of(), one -> {
                 if (one.row().subject().equals(subject)) {
                     all.add(one.row());
                 }
@@ -415,11 +417,11 @@ class RealServersTest {
     }
 
     /** A move into Loans whose copy is there already; the account is not served any more. */
-    private OrderStore.Order moveThatWasCutAfterItsCopy(Case c, ListRow row, String loans) throws Exception {
+    private OrderStore.ServerOrder moveThatWasCutAfterItsCopy(Case c, ListRow row, String loans) throws Exception {
         synchroniser.forget(c.account.id());
         c.change(row, state -> state.in(folder("Loans")));
-        List<OrderStore.Order> begun = orders.next(c.account.id(), 10);
-        orders.begun(begun.stream().map(OrderStore.Order::id).toList());
+        List<OrderStore.ServerOrder> begun = orders.next(c.account.id(), 10);
+        orders.begun(begun.stream().map(OrderStore.ServerOrder::id).toList());
         c.other.open("INBOX");
         c.other.copy(List.of(begun.get(0).uid()), loans);
         return begun.get(0);
@@ -431,7 +433,7 @@ class RealServersTest {
         try (Case c = new Case(Kind.PLAIN)) {
             String loans = c.folder("Loans");
             c.lookTwice();
-            OrderStore.Order begun = moveThatWasCutAfterItsCopy(c, c.arrived("Before"), loans);
+            OrderStore.ServerOrder begun = moveThatWasCutAfterItsCopy(c, c.arrived("Before"), loans);
             Cabinet cabinet = Cabinet.of(office);
             cabinet.jdbc
                     .sql(
@@ -666,11 +668,11 @@ class RealServersTest {
                                         Account.Protocol.POP3,
                                         new MailHost("127.0.0.1", server.pop3Port(), MailHost.Encryption.NONE, user),
                                         null,
-                                        app.schublade.mail.Credentials.Kind.PASSWORD),
+                                        app.schublade.mail.Credentials.CredentialKind.PASSWORD),
                                 new Account.Settings("", null, keep),
                                 DovecotHost.PASSWORD));
         added.add(account);
-        Await.until("fetched", () -> office.state(account.id()) == Account.State.CONNECTED);
+        Await.until("fetched", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
         return account;
     }
 
@@ -692,9 +694,9 @@ class RealServersTest {
                     .isEqualTo("1/0");
             other.append("INBOX", letter("new@quay.example", "New", 5), Instant.now());
             for (int i = 0; i < 2; i++) {
-                office.bean(AccountStore.class).report(account.id(), Account.State.NEW, null, null);
+                office.bean(AccountStore.class).report(account.id(), Account.AccountState.NEW, null, null);
                 synchroniser.serve(account);
-                Await.until("fetched again", () -> office.state(account.id()) == Account.State.CONNECTED);
+                Await.until("fetched again", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             }
             assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("1/0");
             assertThat(cabinet.counts(person.id(), "Caught")).isEqualTo("1/1");
@@ -824,7 +826,8 @@ class RealServersTest {
             ListRow original = c.arrived("Twice");
             String there = c.folder("Loans");
             synchroniser.forget(c.account.id());
-            office.bean(Copier.class).copyInto(person.id(), "Copied", List.of(original.id()), folder("Loans"), 0);
+            office.bean(MessageCopier.class)
+                    .copyInto(person.id(), "Copied", List.of(original.id()), folder("Loans"), 0);
             long[] uids = uidsIn(c, "INBOX");
             c.other.move(List.of(uids[uids.length - 1]), there);
             synchroniser.serve(
@@ -853,7 +856,7 @@ class RealServersTest {
             from.put("INBOX", letter("little@quay.example", "Little", 2));
             List<Long> both =
                     List.of(from.arrived("Too big").id(), from.arrived("Little").id());
-            office.bean(Copier.class).carryOver(person.id(), "Carried over", both, small.account.id(), 0);
+            office.bean(MessageCopier.class).carryOver(person.id(), "Carried over", both, small.account.id(), 0);
             from.allOrdersAreDone();
             small.allOrdersAreDone();
             assertThat(orders.refusedOf(person.id(), small.account.id(), 10))

@@ -14,15 +14,15 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.ScriptConnection;
 import app.schublade.standin.DovecotHost;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore;
-import app.schublade.store.MessageStore;
-import app.schublade.store.MessageStore.Filed;
-import app.schublade.store.ScriptStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.message.MessageStore.Filed;
+import app.schublade.store.rule.ScriptStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -43,7 +43,7 @@ class ServerScriptTest {
 
     private final Office office;
     private final Cabinet cabinet;
-    private final Person person;
+    private final CurrentUser person;
     private final Synchroniser synchroniser;
     private final ScriptKeeper keeper;
     private final ScriptStore scripts;
@@ -70,7 +70,7 @@ class ServerScriptTest {
         keeper.stop(); // It goes its round when the test says so.
         login = server.user();
         account = office.bean(AccountAdder.class).add(person.id(), Office.draft("AB", host(server.imapPort())));
-        Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+        Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
     }
 
     @AfterEach
@@ -182,8 +182,7 @@ class ServerScriptTest {
             assertThat(line.reasons()).containsExactly("subject has “loan”");
         });
         assertThat(cabinet.waiting(account)).as("nothing is left to be done").isEmpty();
-        FilingStore.Outcome undone =
-                cabinet.undo.act(person.id(), filed(message).get(0).batch());
+        ActOutcome undone = cabinet.undo.act(person.id(), filed(message).get(0).batch());
         assertThat(undone.changed()).containsExactly(message);
         assertThat(cabinet.lies(person.id(), message)).isEqualTo("Inbox");
         assertThat(cabinet.messages.row(person.id(), message).orElseThrow().unread())

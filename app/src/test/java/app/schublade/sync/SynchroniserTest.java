@@ -14,23 +14,23 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.Sighting;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.ListQuery;
-import app.schublade.store.ListRow;
-import app.schublade.store.ListStore;
-import app.schublade.store.MessageStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.SubjectStore;
-import app.schublade.store.UndoStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.Cause;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -53,7 +53,7 @@ class SynchroniserTest {
     private final FilingStore filing;
     private final PlaceStore places;
     private Standin hosts;
-    private Person person;
+    private CurrentUser person;
     private Account account;
 
     SynchroniserTest(Office office) {
@@ -90,7 +90,7 @@ class SynchroniserTest {
         return lists
                 .page(person.id(), ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(inbox()), 500))
                 .stream()
-                .map(ListStore.Line::row)
+                .map(ListStore.ListLine::row)
                 .toList();
     }
 
@@ -105,7 +105,7 @@ class SynchroniserTest {
 
     private Optional<ListRow> find(String subject) {
         var all = new java.util.ArrayList<ListRow>();
-        office.bean(SubjectStore.class).forEach(person.id(), Set.of(), one -> {
+        office.bean(RuleInputStore.class).forEach(person.id(), Set.of(), one -> {
             if (one.row().subject().equals(subject)) {
                 all.add(one.row());
             }
@@ -160,7 +160,7 @@ class SynchroniserTest {
     @Test
     void importsEveryFolderNewestFirstWithItsMarks() throws Exception {
         try (Standin world = new Standin(Standin.Options.forTests(300))) {
-            Person somebody = office.person();
+            CurrentUser somebody = office.person();
             Account museum = office.addAndImport(somebody, world, "MU");
             int onServer = 0;
             int unseen = 0;
@@ -292,7 +292,7 @@ class SynchroniserTest {
     void nothingThatIsDoneWhileTheServerIsAwayIsLost() throws Exception {
         ListRow row = deliver("Away");
         hosts.setOffline("MU", true);
-        Await.until("it is noticed", () -> office.state(account.id()) == Account.State.AWAY);
+        Await.until("it is noticed", () -> office.state(account.id()) == Account.AccountState.AWAY);
         assertThat(office.bean(AccountStore.class)
                         .byId(account.id())
                         .orElseThrow()
@@ -309,7 +309,7 @@ class SynchroniserTest {
                 .singleElement()
                 .satisfies(one -> assertThat(one.seen()).isTrue());
         assertThat(onServer("INBOX")).hasSize(1);
-        assertThat(office.state(account.id())).isEqualTo(Account.State.CONNECTED);
+        assertThat(office.state(account.id())).isEqualTo(Account.AccountState.CONNECTED);
     }
 
     /** Connections are cut again and again while orders run: at the end both sides agree, nothing lost or doubled. */
@@ -332,7 +332,7 @@ class SynchroniserTest {
         assertThat(onServer("Even")).hasSize(6).allMatch(Sighting::flagged);
         assertThat(onServer("Odd")).hasSize(6).allMatch(Sighting::flagged);
         office.bean(Synchroniser.class).serve(account);
-        Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+        Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
         for (int i = 0; i < 12; i++) {
             assertThat(find("Number " + i)).isPresent();
         }
@@ -396,11 +396,11 @@ class SynchroniserTest {
         AccountStore accounts = office.bean(AccountStore.class);
         accounts.connect(person.id(), account.id(), account.hosts(), "outdated");
         office.bean(Synchroniser.class).serve(account);
-        Await.until("it is refused", () -> office.state(account.id()) == Account.State.LOGIN_REFUSED);
+        Await.until("it is refused", () -> office.state(account.id()) == Account.AccountState.LOGIN_REFUSED);
         assertThatThrownBy(() -> office.bean(AccountAdder.class).connect(account, account.hosts(), "wrong too"))
                 .isInstanceOf(MailException.class);
         office.bean(AccountAdder.class).connect(account, account.hosts(), DemoAccount.PASSWORD);
-        Await.until("it is connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+        Await.until("it is connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
         deliver("After the new password");
     }
 

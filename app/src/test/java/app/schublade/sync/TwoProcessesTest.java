@@ -3,15 +3,15 @@ package app.schublade.sync;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.MailChanged;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.base.MailChanged;
+import app.schublade.store.filing.FilingStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.List;
 import java.util.Set;
@@ -28,7 +28,7 @@ class TwoProcessesTest {
     private static Office first;
     private static Office second;
     private static Standin hosts;
-    private static Person person;
+    private static CurrentUser person;
 
     @BeforeAll
     static void start() throws Exception {
@@ -82,7 +82,7 @@ class TwoProcessesTest {
         long user = cabinet.user();
         Account account = cabinet.account(user, "AA");
         try {
-            long message = cabinet.arrives(account, Letter.from("a@b.example", "Heard"));
+            long message = cabinet.arrives(account, TestMail.from("a@b.example", "Heard"));
             Await.until("it is heard of", () -> heard.contains(user));
             heard.clear();
             first.bean(FilingStore.class).act(user, Cause.HAND, "x", List.of(message), state -> state.flagged(true));

@@ -20,32 +20,32 @@ import app.schublade.mail.FolderStatus;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.Opened;
 import app.schublade.mail.RemoteFolder;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.ConversationStore;
-import app.schublade.store.Copier;
-import app.schublade.store.CopyStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.Incoming;
-import app.schublade.store.IntakeStore;
-import app.schublade.store.ListRow;
-import app.schublade.store.ListStore;
-import app.schublade.store.Mailbox;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.MessageStore;
-import app.schublade.store.NotificationStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.PeopleStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleOrderStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.SubjectStore;
-import app.schublade.store.TicklerStore;
-import app.schublade.store.TrayStore;
-import app.schublade.store.UndoStore;
-import app.schublade.store.UserStore;
-import app.schublade.store.Zones;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.base.Zones;
+import app.schublade.store.cabinet.TicklerStore;
+import app.schublade.store.cabinet.TrayStore;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.MessageCopier;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.ServerLocationStore;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.intake.ConversationStore;
+import app.schublade.store.intake.Incoming;
+import app.schublade.store.intake.IntakeStore;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleOrderStore;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.user.NotificationStore;
+import app.schublade.store.user.PeopleStore;
+import app.schublade.store.user.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -88,7 +88,7 @@ public final class Cabinet implements AutoCloseable {
     public final AccountStore accounts;
     public final MessageStore messages;
     public final ListStore lists;
-    public final SubjectStore subjects;
+    public final RuleInputStore subjects;
     public final FilingStore filing;
     public final UndoStore undo;
     public final IntakeStore intake;
@@ -97,8 +97,8 @@ public final class Cabinet implements AutoCloseable {
     public final RuleOrderStore ruleOrder;
     public final OrderStore orders;
     public final MailboxStore mailboxes;
-    public final CopyStore copies;
-    public final Copier copier;
+    public final ServerLocationStore copies;
+    public final MessageCopier copier;
     public final UserStore users;
     public final PeopleStore people;
     public final TrayStore trays;
@@ -190,7 +190,7 @@ public final class Cabinet implements AutoCloseable {
         accounts = context.getBean(AccountStore.class);
         messages = context.getBean(MessageStore.class);
         lists = context.getBean(ListStore.class);
-        subjects = context.getBean(SubjectStore.class);
+        subjects = context.getBean(RuleInputStore.class);
         filing = context.getBean(FilingStore.class);
         undo = context.getBean(UndoStore.class);
         intake = context.getBean(IntakeStore.class);
@@ -199,8 +199,8 @@ public final class Cabinet implements AutoCloseable {
         ruleOrder = context.getBean(RuleOrderStore.class);
         orders = context.getBean(OrderStore.class);
         mailboxes = context.getBean(MailboxStore.class);
-        copies = context.getBean(CopyStore.class);
-        copier = context.getBean(Copier.class);
+        copies = context.getBean(ServerLocationStore.class);
+        copier = context.getBean(MessageCopier.class);
         users = context.getBean(UserStore.class);
         people = context.getBean(PeopleStore.class);
         trays = context.getBean(TrayStore.class);
@@ -253,7 +253,7 @@ public final class Cabinet implements AutoCloseable {
     }
 
     /** A message as it is written; every text may be left empty. */
-    public record Letter(
+    public record TestMail(
             String from,
             String to,
             String subject,
@@ -262,29 +262,29 @@ public final class Cabinet implements AutoCloseable {
             boolean unread,
             String id,
             List<String> references) {
-        public static Letter from(String from, String subject) {
-            return new Letter(from, "me@quay.example", subject, "Some text.", MORNING, true, "", List.of());
+        public static TestMail from(String from, String subject) {
+            return new TestMail(from, "me@quay.example", subject, "Some text.", MORNING, true, "", List.of());
         }
 
-        public Letter to(String other) {
-            return new Letter(from, other, subject, text, received, unread, id, references);
+        public TestMail to(String other) {
+            return new TestMail(from, other, subject, text, received, unread, id, references);
         }
 
-        public Letter saying(String other) {
-            return new Letter(from, to, subject, other, received, unread, id, references);
+        public TestMail saying(String other) {
+            return new TestMail(from, to, subject, other, received, unread, id, references);
         }
 
-        public Letter at(Instant other) {
-            return new Letter(from, to, subject, text, other, unread, id, references);
+        public TestMail at(Instant other) {
+            return new TestMail(from, to, subject, text, other, unread, id, references);
         }
 
-        public Letter read() {
-            return new Letter(from, to, subject, text, received, false, id, references);
+        public TestMail read() {
+            return new TestMail(from, to, subject, text, received, false, id, references);
         }
 
         /** With a Message-ID of its own, as an answer to others. */
-        public Letter named(String name, String... answered) {
-            return new Letter(from, to, subject, text, received, unread, name, List.of(answered));
+        public TestMail named(String name, String... answered) {
+            return new TestMail(from, to, subject, text, received, unread, name, List.of(answered));
         }
 
         private String ids() {
@@ -314,17 +314,17 @@ public final class Cabinet implements AutoCloseable {
     }
 
     /** Stores a message as it arrives in an Inbox, filed by the rules that are there. Returns its id. */
-    public long arrives(Account account, Letter letter) {
+    public long arrives(Account account, TestMail letter) {
         return arrives(account, inbox(account), letter);
     }
 
-    public long arrives(Account account, Mailbox mailbox, Letter letter) {
+    public long arrives(Account account, Mailbox mailbox, TestMail letter) {
         long uid = NUMBERS.incrementAndGet();
         intake.store(account, mailbox, List.of(incoming(account, mailbox, letter, uid)));
         return messageAt(mailbox, uid).orElseThrow();
     }
 
-    public Incoming incoming(Account account, Mailbox mailbox, Letter letter, long uid) {
+    public Incoming incoming(Account account, Mailbox mailbox, TestMail letter, long uid) {
         byte[] source = letter.source(uid);
         ParsedMail mail = MimeReader.read(source);
         List<String> sentTo = account.ownAddresses().among(mail.recipients());
@@ -438,7 +438,7 @@ public final class Cabinet implements AutoCloseable {
     /** Orders waiting for an account, in words: {@code "MOVE 12 Schools"}, {@code "MARK 12 +\Seen"}. */
     public List<String> waiting(Account account) {
         return orders.next(account.id(), 1000).stream()
-                .map(order -> order.kind() == OrderStore.Kind.MARK
+                .map(order -> order.kind() == OrderStore.OrderKind.MARK
                         ? "MARK %d %s%s".formatted(order.messageId(), order.on() ? "+" : "-", order.flag())
                         : "%s %d %s"
                                 .formatted(

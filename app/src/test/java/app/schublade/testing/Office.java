@@ -11,11 +11,11 @@ import app.schublade.mail.discovery.SrvRecord;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.UserStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.user.UserStore;
 import app.schublade.sync.AccountAdder;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -169,17 +169,17 @@ public final class Office implements AutoCloseable {
     }
 
     /** A new user whose password is {@link #PASSWORD}. */
-    public Person person() {
+    public CurrentUser person() {
         UserStore.User user = bean(UserStore.class)
                 .add(
                         "tilda" + USERS.incrementAndGet(),
                         "Tilda Marwick",
                         String.valueOf(bean(PasswordEncoder.class).encode(PASSWORD)));
-        return new Person(user.id(), user.login(), user.name(), "");
+        return new CurrentUser(user.id(), user.login(), user.name(), "");
     }
 
     /** Adds an account of the demo world, as a user would. */
-    public Account add(Person person, Standin hosts, String code) throws MailException {
+    public Account add(CurrentUser person, Standin hosts, String code) throws MailException {
         return bean(AccountAdder.class).add(person.id(), draft(hosts, code));
     }
 
@@ -195,7 +195,7 @@ public final class Office implements AutoCloseable {
                         Account.Protocol.IMAP,
                         new MailHost("127.0.0.1", hosts.imapPort(code), MailHost.Encryption.NONE, demo.address()),
                         new MailHost("127.0.0.1", hosts.smtpPort(), MailHost.Encryption.NONE, demo.address()),
-                        Credentials.Kind.PASSWORD),
+                        Credentials.CredentialKind.PASSWORD),
                 Account.Settings.USUAL,
                 DemoAccount.PASSWORD);
     }
@@ -214,13 +214,13 @@ public final class Office implements AutoCloseable {
     }
 
     /** Adds an account and waits until all its mail is here. */
-    public Account addAndImport(Person person, Standin hosts, String code) throws MailException {
+    public Account addAndImport(CurrentUser person, Standin hosts, String code) throws MailException {
         Account account = add(person, hosts, code);
-        Await.until(code + " is imported", () -> state(account.id()) == Account.State.CONNECTED);
+        Await.until(code + " is imported", () -> state(account.id()) == Account.AccountState.CONNECTED);
         return account;
     }
 
-    public Account.State state(long account) {
+    public Account.AccountState state(long account) {
         return bean(AccountStore.class).byId(account).orElseThrow().state();
     }
 

@@ -7,20 +7,20 @@ import app.schublade.standin.AuthorisationHost;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.PlaceStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.Cause;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.place.PlaceStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.net.URI;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
@@ -41,7 +41,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 class AccountsPagesTest {
     private final Office office;
     private final AccountStore accounts;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
 
     AccountsPagesTest(Office office) {
@@ -101,7 +101,7 @@ class AccountsPagesTest {
                             DemoAccount.ALL.stream().map(DemoAccount::address).toList());
             assertThat(all()).allSatisfy(account -> {
                 assertThat(account.hosts().sending()).isNotNull();
-                Await.until("imported", () -> office.state(account.id()) == Account.State.CONNECTED);
+                Await.until("imported", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             });
         }
     }
@@ -212,7 +212,7 @@ class AccountsPagesTest {
             assertThat(browser.post("/accounts", pinned).header("Location")).isEqualTo("/mail/inbox");
             Account account = all().get(0);
             assertThat(account.host().pin()).isEqualTo(fingerprint);
-            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             Document page = browser.get("/accounts/" + account.id()).page();
             assertThat(browser.post(
                                     "/accounts/" + account.id() + "/servers",
@@ -330,7 +330,7 @@ class AccountsPagesTest {
             Account museum = imported(hosts, "MU");
             Cabinet cabinet = Cabinet.of(office);
             var old = cabinet.mailbox(museum, "Old post");
-            long message = cabinet.arrives(museum, old, Letter.from("a@b.example", "Kept"));
+            long message = cabinet.arrives(museum, old, TestMail.from("a@b.example", "Kept"));
             assertThat(cabinet.lies(person.id(), message)).isEqualTo("Old post");
             browser.post("/accounts/" + museum.id() + "/folders", "ARCHIVE", old.id());
             assertThat(cabinet.lies(person.id(), message)).isEqualTo("Archive");
@@ -355,14 +355,14 @@ class AccountsPagesTest {
             Account museum = imported(hosts, "MU");
             office.bean(Synchroniser.class).forget(museum.id());
             Cabinet cabinet = Cabinet.of(office);
-            long message = cabinet.arrives(museum, Letter.from("a@b.example", "Stuck"));
+            long message = cabinet.arrives(museum, TestMail.from("a@b.example", "Stuck"));
             long target = cabinet.folder(person.id(), "Locked").id();
             office.bean(FilingStore.class)
                     .act(person.id(), Cause.HAND, "x", List.of(message), state -> state.in(target));
             OrderStore orders = office.bean(OrderStore.class);
             orders.refused(
                     orders.next(museum.id(), 10).stream()
-                            .map(OrderStore.Order::id)
+                            .map(OrderStore.ServerOrder::id)
                             .toList(),
                     "You have no right.");
             Document page = browser.get("/accounts/" + museum.id()).page();
@@ -381,10 +381,10 @@ class AccountsPagesTest {
             Cabinet cabinet = Cabinet.of(office);
             String ferry = "ferry@lanternquay.example";
             long first = cabinet.arrives(
-                    museum, Letter.from("mail@ferry.example", "Tickets").to(ferry));
+                    museum, TestMail.from("mail@ferry.example", "Tickets").to(ferry));
             cabinet.arrives(
-                    museum, Letter.from("sale@elsewhere.example", "Bargain").to(ferry));
-            cabinet.arrives(museum, Letter.from("a@b.example", "Not mine").to("other@lanternquay.example"));
+                    museum, TestMail.from("sale@elsewhere.example", "Bargain").to(ferry));
+            cabinet.arrives(museum, TestMail.from("a@b.example", "Not mine").to("other@lanternquay.example"));
             String page = "/accounts/" + museum.id() + "/aliases";
             assertThat(browser.get(page).page().select(".proposals li").eachText())
                     .satisfiesExactly(
@@ -405,7 +405,7 @@ class AccountsPagesTest {
                     .isEqualTo(ferry);
 
             browser.post(page + "/retire", "address", ferry, "folder", "Leaked");
-            Await.until("the worker knows", () -> office.state(museum.id()) == Account.State.CONNECTED);
+            Await.until("the worker knows", () -> office.state(museum.id()) == Account.AccountState.CONNECTED);
             hosts.deliver(
                     "sale@elsewhere.example",
                     DemoAccount.byCode("MU").orElseThrow().address(),
@@ -445,12 +445,12 @@ class AccountsPagesTest {
             String page = "/accounts/" + museum.id();
             assertThat(browser.get(page).page().select(".log").text()).contains("Connected to 127.0.0.1");
             hosts.setOffline("MU", true);
-            Await.until("away", () -> office.state(museum.id()) == Account.State.AWAY);
+            Await.until("away", () -> office.state(museum.id()) == Account.AccountState.AWAY);
             Document away = browser.get(page).page();
             assertThat(away.select(".state").text()).matches(".*Away since \\d\\d:\\d\\d, next try at \\d\\d:\\d\\d.*");
             hosts.setOffline("MU", false);
             browser.post(page + "/try");
-            Await.until("connected", () -> office.state(museum.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(museum.id()) == Account.AccountState.CONNECTED);
         }
     }
 
@@ -486,22 +486,22 @@ class AccountsPagesTest {
                     .isEqualTo(422);
             assertThat(browser.get(follow(away)).header("Location")).isEqualTo("/accounts");
             Account account = all().get(0);
-            Await.until("connected", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             assertThat(authorisation.refreshed()).isEqualTo(1);
 
             authorisation.expireAccess(); // The token is refused before its time; another one does.
             office.bean(Synchroniser.class).serve(account);
             Await.until("renewed", () -> authorisation.refreshed() == 2);
-            Await.until("connected again", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("connected again", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
 
             authorisation.revoke();
             office.bean(Synchroniser.class).serve(account);
-            Await.until("the user is asked", () -> office.state(account.id()) == Account.State.LOGIN_REFUSED);
+            Await.until("the user is asked", () -> office.state(account.id()) == Account.AccountState.LOGIN_REFUSED);
             String page = "/accounts/" + account.id();
             assertThat(browser.get(page).page().select("main").text()).contains("Sign in again");
             String again = browser.post(page + "/sign-in").page().select("a.go").attr("href");
             browser.get(follow(again));
-            Await.until("signed in again", () -> office.state(account.id()) == Account.State.CONNECTED);
+            Await.until("signed in again", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
             assertThat(all()).hasSize(1);
         }
     }

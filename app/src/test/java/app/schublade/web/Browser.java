@@ -5,7 +5,7 @@ import static org.springframework.security.test.web.servlet.request.SecurityMock
 import static org.springframework.security.test.web.servlet.setup.SecurityMockMvcConfigurers.springSecurity;
 
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,10 +22,10 @@ import org.springframework.web.context.WebApplicationContext;
 /** Asks for pages as somebody who is logged in. */
 final class Browser {
     private final MockMvc mvc;
-    private final Person person;
+    private final CurrentUser person;
     private final MockHttpSession session = new MockHttpSession();
 
-    Browser(Office office, Person person) {
+    Browser(Office office, CurrentUser person) {
         this.person = person;
         this.mvc = MockMvcBuilders.webAppContextSetup((WebApplicationContext) office.context())
                 .apply(springSecurity())

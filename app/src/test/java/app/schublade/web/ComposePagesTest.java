@@ -10,15 +10,15 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.OutgoingStore.State;
+import app.schublade.store.account.Account;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
@@ -32,7 +32,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 class ComposePagesTest {
     private final Cabinet cabinet;
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final OutgoingStore outgoing;
 
@@ -161,7 +161,7 @@ class ComposePagesTest {
     void whatIsTypedIsKeptAndFoundAgain() {
         Account account = cabinet.account(person.id(), "MU", "loans@quay.example");
         long message = cabinet.arrives(
-                account, Letter.from("Ben <ben@wharf.example>", "Loan").to("loans@quay.example"));
+                account, TestMail.from("Ben <ben@wharf.example>", "Loan").to("loans@quay.example"));
         String address = begun("/answer/" + message);
         Document page = browser.get(address).page();
         browser.post(address + "/keep", fields(page, "someone", "Half a sen"));
@@ -206,7 +206,7 @@ class ComposePagesTest {
                 .contains("is no address of yours");
         assertThat(outgoing.of(person.id()))
                 .extracting(OutgoingStore.Outgoing::state)
-                .containsExactly(State.DRAFT);
+                .containsExactly(OutgoingState.DRAFT);
     }
 
     @Test
@@ -239,7 +239,7 @@ class ComposePagesTest {
                     .update();
             browser.post(address + "/send", fields);
             hurry();
-            Await.until("refused", () -> outgoing.of(person.id()).get(0).state() == State.REFUSED);
+            Await.until("refused", () -> outgoing.of(person.id()).get(0).state() == OutgoingState.REFUSED);
             assertThat(browser.get(address).page().select(".decide").text()).contains("without encryption");
             assertThat(hosts.sentElsewhere()).as("nothing was sent meanwhile").isEmpty();
             cabinet.jdbc

@@ -3,13 +3,13 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.LocalDate;
 import java.util.List;
 import org.jsoup.nodes.Document;
@@ -23,7 +23,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 @ExtendWith(Office.Extension.class)
 class DeskChoicesPagesTest {
     private final Cabinet cabinet;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -35,7 +35,7 @@ class DeskChoicesPagesTest {
     }
 
     private long arrives(String subject) {
-        return cabinet.arrives(account, Letter.from("Ottoline <o@grebe.example>", subject));
+        return cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", subject));
     }
 
     private List<String> heads() {
@@ -315,13 +315,13 @@ class DeskChoicesPagesTest {
 
     @Test
     void nobodyPutsBackOrCopiesWhatBelongsToOthers(Office office) {
-        Person other = office.person();
+        CurrentUser other = office.person();
         long theirs = cabinet.folder(other.id(), "Theirs").id();
         new Browser(office, other).post("/folders/" + theirs + "/delete");
         browser.post("/folders/deleted/" + theirs);
         assertThat(cabinet.places.of(other.id(), null).folder(theirs)).isEmpty();
         Account foreign = cabinet.account(other.id(), "XX");
-        long message = cabinet.arrives(foreign, Letter.from("Anna <anna@wharf.example>", "Secret"));
+        long message = cabinet.arrives(foreign, TestMail.from("Anna <anna@wharf.example>", "Secret"));
         act(message, "copy", "path", "Mine");
         assertThat(cabinet.counts(person.id(), "Mine")).isEqualTo("0/0");
         assertThat(browser.post("/act", "ids", arrives("x"), "deed", "carry", "place", foreign.id())

@@ -3,14 +3,13 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.Browser.Answer;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,7 +25,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 class DeskPagesTest {
     private final Cabinet cabinet;
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -40,7 +39,7 @@ class DeskPagesTest {
 
     private long arrives(String subject) {
         return cabinet.arrives(
-                account, Letter.from("Ottoline <o@grebe.example>", subject).to("loans@quay.example"));
+                account, TestMail.from("Ottoline <o@grebe.example>", subject).to("loans@quay.example"));
     }
 
     @Test
@@ -63,7 +62,7 @@ class DeskPagesTest {
     void theListIsFetchedInPagesThatFollowEachOther() {
         for (int i = 0; i < 120; i++) {
             cabinet.arrives(
-                    account, Letter.from("a@b.example", "No " + i).at(Cabinet.MORNING.minus(Duration.ofHours(i))));
+                    account, TestMail.from("a@b.example", "No " + i).at(Cabinet.MORNING.minus(Duration.ofHours(i))));
         }
         List<String> seen = new ArrayList<>();
         Document page = browser.get("/mail/inbox").page();
@@ -99,7 +98,7 @@ class DeskPagesTest {
     void markupInAMessageIsText() {
         cabinet.arrives(
                 account,
-                Letter.from("\"<img src=x>\" <a@b.example>", "<script>alert(1)</script>")
+                TestMail.from("\"<img src=x>\" <a@b.example>", "<script>alert(1)</script>")
                         .saying("<b>bold</b>"));
         Document page = browser.get("/mail/inbox").page();
         assertThat(page.select(".row img, .row script")).isEmpty();
@@ -219,7 +218,7 @@ class DeskPagesTest {
     void aChipNarrowsEverythingToItsAccount() {
         Account club = cabinet.account(person.id(), "RC");
         arrives("Museum mail");
-        cabinet.arrives(club, Letter.from("a@b.example", "Club mail"));
+        cabinet.arrives(club, TestMail.from("a@b.example", "Club mail"));
         Document page = browser.get("/mail/inbox?account=RC").page();
         assertThat(page.select(".row .s b").eachText()).containsExactly("Club mail");
         assertThat(page.select("#chip-RC").attr("aria-pressed")).isEqualTo("true");
@@ -313,7 +312,7 @@ class DeskPagesTest {
         cabinet.folder(person.id(), "Loans/Halden");
         cabinet.folder(person.id(), "Schools");
         long message = arrives("Lent");
-        cabinet.filing.act(person.id(), FilingStore.Cause.HAND, "x", List.of(message), state -> state.in(loans));
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(message), state -> state.in(loans));
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "grebe.example", "Loans/Halden"));
         assertThat(browser.get("/mail/folder/" + loans)
                         .page()

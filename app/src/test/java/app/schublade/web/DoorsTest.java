@@ -2,12 +2,12 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.store.Account;
-import app.schublade.store.LoginStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.user.LoginStore;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.io.IOException;
 import java.net.CookieManager;
 import java.net.URI;
@@ -71,7 +71,7 @@ class DoorsTest {
 
     @Test
     void thePasswordOpensTheDeskAndNothingElseDoes() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         assertThat(get("/mail/inbox").uri().getPath()).isEqualTo("/login");
         HttpResponse<String> wrong = logIn(person.login(), "wrong");
         assertThat(Jsoup.parse(wrong.body()).select(".problem").text())
@@ -91,7 +91,7 @@ class DoorsTest {
     void aMonitorIsToldHowItIsWithoutALogin() throws Exception {
         Cabinet cabinet = Cabinet.of(office);
         Account account = cabinet.account(office.person().id(), "MU");
-        long message = cabinet.arrives(account, Letter.from("anna@wharf.example", "Secret subject"));
+        long message = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Secret subject"));
         cabinet.jdbc
                 .sql("insert into server_order (account_id, message_id, kind, flag, flag_on, at)"
                         + " values (?, ?, 'MARK', '\\Seen', true, now() - interval '1 hour')")
@@ -117,7 +117,7 @@ class DoorsTest {
 
     @Test
     void afterThreeWrongPasswordsTheNextTryMustWait() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         for (int i = 0; i < 3; i++) {
             logIn(person.login(), "wrong");
         }
@@ -129,14 +129,14 @@ class DoorsTest {
 
     @Test
     void oneWrongPasswordCountsOnce() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         logIn(person.login(), "wrong");
         assertThat(office.bean(LoginStore.class).failures(person.login())).contains(1);
     }
 
     @Test
     void anotherPasswordEndsAllOtherSessionsAndEachCanBeEnded() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         logIn(person.login(), Office.PASSWORD);
         HttpClient elsewhere = HttpClient.newBuilder()
                 .cookieHandler(new java.net.CookieManager())
@@ -173,7 +173,7 @@ class DoorsTest {
 
     @Test
     void aSessionEndsAfterThirtyDaysHoweverOftenItIsUsed() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         logIn(person.login(), Office.PASSWORD);
         office.bean(org.springframework.jdbc.core.simple.JdbcClient.class)
                 .sql("update spring_session set creation_time = creation_time - ? where principal_name = ?")
@@ -184,7 +184,7 @@ class DoorsTest {
 
     @Test
     void theSessionLiesInTheDatabaseAndNothingIsDoneWithoutItsToken() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         logIn(person.login(), Office.PASSWORD);
         assertThat(office.bean(org.springframework.jdbc.core.simple.JdbcClient.class)
                         .sql("select count(*) from spring_session where principal_name = ?")

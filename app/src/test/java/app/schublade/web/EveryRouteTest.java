@@ -2,11 +2,11 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.net.CookieManager;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -60,7 +60,7 @@ class EveryRouteTest {
             "folder/-1");
 
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final HttpClient client = HttpClient.newBuilder()
             .cookieHandler(new CookieManager())
             .followRedirects(HttpClient.Redirect.NEVER)
@@ -167,9 +167,9 @@ class EveryRouteTest {
     void nonsenseIsRefusedInPlainWords() throws Exception {
         Cabinet cabinet = Cabinet.of(office);
         Account account = cabinet.account(person.id(), "RR");
-        long message = cabinet.arrives(account, Letter.from("anna@wharf.example", "Here"));
-        Person other = office.person();
-        long theirs = cabinet.arrives(cabinet.account(other.id(), "OO"), Letter.from("anna@wharf.example", "Theirs"));
+        long message = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Here"));
+        CurrentUser other = office.person();
+        long theirs = cabinet.arrives(cabinet.account(other.id(), "OO"), TestMail.from("anna@wharf.example", "Theirs"));
         logIn();
         Map<String, String> wrong = new TreeMap<>();
         Set<String> asked = new TreeSet<>();

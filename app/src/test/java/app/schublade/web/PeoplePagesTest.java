@@ -3,11 +3,11 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.Rule;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -18,7 +18,7 @@ import org.springframework.web.util.UriComponentsBuilder;
 class PeoplePagesTest {
     private final Cabinet cabinet;
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -54,14 +54,14 @@ class PeoplePagesTest {
 
     @Test
     void peopleAreProposedByAFewLetters() {
-        cabinet.arrives(account, Letter.from("Anna Wharf <anna@wharf.example>", "Loan"));
-        cabinet.arrives(account, Letter.from("Ben <ben@wharf.example>", "Loan"));
-        cabinet.arrives(account, Letter.from("Ben <ben@wharf.example>", "Once more"));
+        cabinet.arrives(account, TestMail.from("Anna Wharf <anna@wharf.example>", "Loan"));
+        cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Loan"));
+        cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Once more"));
         cabinet.arrives(
                 account,
                 cabinet.mailbox(account, "Sent"),
-                Letter.from("me <" + account.address() + ">", "Mine").to("lina@far.example"));
-        cabinet.arrives(account, cabinet.mailbox(account, "Junk"), Letter.from("Bene <bene@junk.example>", "Win"));
+                TestMail.from("me <" + account.address() + ">", "Mine").to("lina@far.example"));
+        cabinet.arrives(account, cabinet.mailbox(account, "Junk"), TestMail.from("Bene <bene@junk.example>", "Win"));
         assertThat(cabinet.intake.index(account.id(), 100)).isEqualTo(5);
         assertThat(like("wh", true)).isEqualTo("[\"Ben <ben@wharf.example>\",\"Anna Wharf <anna@wharf.example>\"]");
         assertThat(like("an", false)).isEqualTo("[\"anna@wharf.example\"]");
@@ -86,7 +86,7 @@ class PeoplePagesTest {
 
     @Test
     void aSenderIsMadeAKeyPersonAtTheMessage() {
-        long id = cabinet.arrives(account, Letter.from("Anna <anna@wharf.example>", "Loan"));
+        long id = cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Loan"));
         Document sheet = browser.part("/message/" + id, "sheet").page();
         String mark = sheet.select(".who [data-posts]").attr("data-posts");
         assertThat(browser.post(mark).notice()).isEqualTo("anna@wharf.example is a key person now");
@@ -133,8 +133,8 @@ class PeoplePagesTest {
         assertThat(cabinet.rules.book(person.id()).rules())
                 .extracting(Rule::sentence)
                 .containsExactly("from the group Lenders, from a key person → file into Loans");
-        long anna = cabinet.arrives(account, Letter.from("anna@wharf.example", "One"));
-        long other = cabinet.arrives(account, Letter.from("ben@halden.example", "Two"));
+        long anna = cabinet.arrives(account, TestMail.from("anna@wharf.example", "One"));
+        long other = cabinet.arrives(account, TestMail.from("ben@halden.example", "Two"));
         assertThat(cabinet.lies(person.id(), anna)).isEqualTo("Loans");
         assertThat(cabinet.lies(person.id(), other))
                 .as("in the group, but no key person")
@@ -152,9 +152,9 @@ class PeoplePagesTest {
     @Test
     void theTrialRunWarnsOfKeyPersonsAndComparesWithFilingByHand() {
         browser.post("/people/key", "value", "anna@wharf.example", "on", true);
-        cabinet.arrives(account, Letter.from("anna@wharf.example", "In the Inbox"));
+        cabinet.arrives(account, TestMail.from("anna@wharf.example", "In the Inbox"));
         for (String folder : List.of("Wharf", "Wharf", "Elsewhere")) {
-            long id = cabinet.arrives(account, Letter.from("ben@wharf.example", "By hand"));
+            long id = cabinet.arrives(account, TestMail.from("ben@wharf.example", "By hand"));
             browser.post("/act", "ids", id, "deed", "file", "path", folder);
         }
         String says = browser.trial(

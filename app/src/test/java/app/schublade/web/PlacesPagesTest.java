@@ -8,14 +8,14 @@ import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.place.Places;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -28,7 +28,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 class PlacesPagesTest {
     private final Office office;
     private final Cabinet cabinet;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -41,7 +41,7 @@ class PlacesPagesTest {
     }
 
     private long arrives(String subject) {
-        return cabinet.arrives(account, Letter.from("Ottoline <o@grebe.example>", subject));
+        return cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", subject));
     }
 
     private long folder(String path) {
@@ -448,7 +448,7 @@ class PlacesPagesTest {
                         true,
                         List.of(Text.subject("loan")),
                         List.of(),
-                        List.of(new Effect.Label(inner, true)),
+                        List.of(new Effect.SetLabel(inner, true)),
                         false));
         String row =
                 browser.get("/labels").page().select("#label-row-" + label.id()).text();

@@ -4,14 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.filing.Rule;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore.Cause;
-import app.schublade.store.UnfinishedActStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
@@ -27,7 +27,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 class RecordPagesTest {
     private final Cabinet cabinet;
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -44,7 +44,7 @@ class RecordPagesTest {
     }
 
     private long arrives(String from, String subject) {
-        return cabinet.arrives(account, Letter.from(from, subject));
+        return cabinet.arrives(account, TestMail.from(from, subject));
     }
 
     private long files(String folder, Long... messages) {
@@ -83,7 +83,7 @@ class RecordPagesTest {
         arrives("anna@wharf.example", "One");
         arrives("anna@pier.example", "Two");
         Account other = cabinet.account(person.id(), "TS");
-        long third = cabinet.arrives(other, Letter.from("c@quay.example", "Three"));
+        long third = cabinet.arrives(other, TestMail.from("c@quay.example", "Three"));
         files("Wharf", third);
         String today = LocalDate.now(ZoneId.systemDefault()).toString();
         assertThat(lines("?rule=" + wharf)).singleElement().asString().startsWith("One");

@@ -7,15 +7,15 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore;
-import app.schublade.store.ListRow;
-import app.schublade.store.RuleStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.Browser.Answer;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
@@ -29,7 +29,7 @@ class RulesPagesTest {
 
     private final Cabinet cabinet;
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -43,7 +43,7 @@ class RulesPagesTest {
 
     private long visit(String subject) {
         return cabinet.arrives(
-                account, Letter.from("Runa <runa@westwharf.example>", subject).to(SCHOOLS));
+                account, TestMail.from("Runa <runa@westwharf.example>", subject).to(SCHOOLS));
     }
 
     private static Object[] visits(Object... more) {
@@ -89,7 +89,7 @@ class RulesPagesTest {
     void theTrialRunCountsListsAndLeavesOutWhatIsUnticked() {
         long one = visit("One");
         long two = visit("Two");
-        cabinet.arrives(account, Letter.from("x@y.example", "Other"));
+        cabinet.arrives(account, TestMail.from("x@y.example", "Other"));
         Document trial = browser.trial(visits());
         assertThat(trial.select(".fig").eachText())
                 .containsExactly("2 of 3 messages", "2 leave the Inbox", "2 unread among them");
@@ -279,7 +279,7 @@ class RulesPagesTest {
     @Test
     void aRuleOfManyKindsIsTriedKeptAndShownAgain() {
         long visit = visit("Visit of class 4b");
-        cabinet.arrives(account, Letter.from("x@y.example", "Other").to("crew@boats.example"));
+        cabinet.arrives(account, TestMail.from("x@y.example", "Other").to("crew@boats.example"));
         Object[] rule = {
             "id",
             0,
@@ -437,7 +437,7 @@ class RulesPagesTest {
 
     @Test
     void severalRulesAreSwitchedRunAndDeletedAtOnce() {
-        long message = cabinet.arrives(account, Letter.from("a@a.example", "One"));
+        long message = cabinet.arrives(account, TestMail.from("a@a.example", "One"));
         long a = rule("a.example", "A");
         long b = rule("b.example", "B");
         long kept = rule("c.example", "C");
@@ -548,7 +548,7 @@ class RulesPagesTest {
         for (int i = 0; i < 25; i++) {
             cabinet.arrives(
                     account,
-                    Letter.from("Flood <n@flood.example>", "Flood " + i).to(SCHOOLS));
+                    TestMail.from("Flood <n@flood.example>", "Flood " + i).to(SCHOOLS));
         }
         Document page = browser.get("/rules").page();
         assertThat(page.select(".finding").text())
@@ -563,7 +563,7 @@ class RulesPagesTest {
                         person.id(),
                         cabinet.arrives(
                                 account,
-                                Letter.from("Flood <n@flood.example>", "More").to(SCHOOLS))))
+                                TestMail.from("Flood <n@flood.example>", "More").to(SCHOOLS))))
                 .isEqualTo("Inbox");
     }
 
@@ -600,7 +600,7 @@ class RulesPagesTest {
         long sent = visit("In Sent");
         browser.post("/act", "ids", filed, "deed", "file", "path", "Loans");
         long sentFolder = cabinet.places.special(person.id(), SpecialUse.SENT);
-        cabinet.filing.act(person.id(), FilingStore.Cause.HAND, "x", List.of(sent), state -> state.in(sentFolder));
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(sent), state -> state.in(sentFolder));
         long loans = cabinet.folder(person.id(), "Loans").id();
         assertThat(subjects()).containsExactlyInAnyOrder("In the Inbox", "In Loans");
         assertThat(subjects("over", "everything")).hasSize(3);
@@ -620,8 +620,8 @@ class RulesPagesTest {
 
     @Test
     void allRulesAreLookedAtAndRunTogether() {
-        long both = cabinet.arrives(account, Letter.from("a@a.example", "Loan of a crate"));
-        cabinet.arrives(account, Letter.from("b@b.example", "Else"));
+        long both = cabinet.arrives(account, TestMail.from("a@a.example", "Loan of a crate"));
+        cabinet.arrives(account, TestMail.from("b@b.example", "Else"));
         rule("a.example", "A");
         Rule other = cabinet.filing(person.id(), "*.example", "B");
         cabinet.rules.save(

@@ -6,12 +6,12 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.RemoteFolder;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.Browser.Answer;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -28,7 +28,7 @@ class SievePagesTest {
 
     private final Cabinet cabinet;
     private final Office office;
-    private final Person person;
+    private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
@@ -90,7 +90,7 @@ class SievePagesTest {
                 .as("to the byte")
                 .hasSize(1);
         cabinet.rules.turn(person.id(), rules().get(0).id(), true);
-        long message = cabinet.arrives(account, Letter.from("a@wharf.example", "Hello"));
+        long message = cabinet.arrives(account, TestMail.from("a@wharf.example", "Hello"));
         assertThat(cabinet.lies(person.id(), message)).isEqualTo("Loans / New ones");
     }
 

@@ -9,12 +9,12 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.ListQuery;
-import app.schublade.store.ListStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.sync.AccountAdder;
 import java.time.Duration;
 import java.util.List;
@@ -57,7 +57,7 @@ final class ArrivalBench {
                             .byId(account.id())
                             .orElseThrow()
                             .state()
-                    != Account.State.CONNECTED) {
+                    != Account.AccountState.CONNECTED) {
                 Thread.sleep(20);
             }
             measure(hosts, application, schools.id(), messages);

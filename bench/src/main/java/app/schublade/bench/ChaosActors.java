@@ -1,7 +1,7 @@
 package app.schublade.bench;
 
 import app.schublade.core.filing.State;
-import app.schublade.core.format.Outline;
+import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.message.Address;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
@@ -10,14 +10,14 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
-import app.schublade.store.Account;
-import app.schublade.store.Copier;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FolderStore;
-import app.schublade.store.LabelStore;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.UndoStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FolderStore;
+import app.schublade.store.cabinet.LabelStore;
+import app.schublade.store.filing.MessageCopier;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.place.PlaceStore;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -151,7 +151,7 @@ final class ChaosActors implements AutoCloseable {
             }
             long folder = folder(random);
             int what = random.nextInt(4);
-            world.filing().act(world.user, FilingStore.Cause.HAND, "Chaos", some, state -> switch (what) {
+            world.filing().act(world.user, Cause.HAND, "Chaos", some, state -> switch (what) {
                 case 0 -> state.unread(!state.unread());
                 case 1 -> state.flagged(!state.flagged());
                 default -> state.in(folder);
@@ -180,7 +180,7 @@ final class ChaosActors implements AutoCloseable {
     /** Copies into a folder, carries over to the other account, or takes back what was done last. */
     private void copy() {
         repeat(4, 2500, random -> {
-            Copier copier = world.bean(Copier.class);
+            MessageCopier copier = world.bean(MessageCopier.class);
             List<Long> some = some(1 + random.nextInt(2));
             if (some.isEmpty()) {
                 return;
@@ -251,7 +251,7 @@ final class ChaosActors implements AutoCloseable {
     }
 
     private void actOnSome(Random random, UnaryOperator<State> change) {
-        world.filing().act(world.user, FilingStore.Cause.HAND, "Chaos", some(1 + random.nextInt(10)), change);
+        world.filing().act(world.user, Cause.HAND, "Chaos", some(1 + random.nextInt(10)), change);
     }
 
     private void write() {
@@ -262,11 +262,11 @@ final class ChaosActors implements AutoCloseable {
             OutgoingStore outgoing = world.bean(OutgoingStore.class);
             long id = outgoing.begin(
                     world.user,
-                    new OutgoingStore.Text(from.id(), from.address(), to.email(), "", subject, "Hello"),
+                    new OutgoingStore.DraftText(from.id(), from.address(), to.email(), "", subject, "Hello"),
                     null,
                     null,
                     List.of());
-            Outline outline = new Outline(
+            OutgoingMessage outline = new OutgoingMessage(
                     new Address("Chaos", from.address()), List.of(to), List.of(), subject, "Hello", null, List.of());
             if (outgoing.send(world.user, id, outline, Instant.now(), Duration.ofSeconds(1))) {
                 written.add(subject);

@@ -6,7 +6,7 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
-import app.schublade.store.CountStore;
+import app.schublade.store.filing.CountStore;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;

@@ -10,12 +10,12 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.standin.DovecotHost;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.UserStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.user.UserStore;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -127,7 +127,10 @@ final class ChaosWorld implements AutoCloseable {
                                     login + "@quay.example",
                                     List.of(),
                                     new Account.Hosts(
-                                            Account.Protocol.IMAP, mailHost(login), sending, Credentials.Kind.PASSWORD),
+                                            Account.Protocol.IMAP,
+                                            mailHost(login),
+                                            sending,
+                                            Credentials.CredentialKind.PASSWORD),
                                     Account.Settings.USUAL,
                                     DovecotHost.PASSWORD)));
         }

@@ -7,10 +7,10 @@ import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
 import app.schublade.sync.AccountAdder;
 import java.time.Duration;
 import java.util.Comparator;
@@ -77,7 +77,7 @@ final class ImportBench {
     private static int importAll(Application application, Standin hosts, DemoAccount account) throws Exception {
         Account added = application.bean(AccountAdder.class).add(application.user, Application.draft(hosts, account));
         AccountStore accounts = application.bean(AccountStore.class);
-        while (accounts.byId(added.id()).orElseThrow().state() != Account.State.CONNECTED) {
+        while (accounts.byId(added.id()).orElseThrow().state() != Account.AccountState.CONNECTED) {
             Thread.sleep(5);
         }
         return application.bean(PlaceStore.class).of(application.user, null).folders().stream()

@@ -2,18 +2,20 @@ package app.schublade.bench;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Arrangement.Grouping;
-import app.schublade.core.place.Arrangement.Order;
+import app.schublade.core.place.Arrangement.SortOrder;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.MailHost;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.ArrangementStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.ListQuery;
-import app.schublade.store.ListStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.UndoStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.Cause;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.user.ArrangementStore;
 import java.net.CookieManager;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -79,10 +81,10 @@ final class ListBench {
             }
             long folder = bench.usualFolder();
             for (Arrangement arrangement : List.of(
-                    new Arrangement(Grouping.DAY, Order.NEWEST, true),
-                    new Arrangement(Grouping.CATEGORY, Order.NEWEST, false),
-                    new Arrangement(Grouping.LABEL, Order.NEWEST, false),
-                    new Arrangement(Grouping.NONE, Order.SENDER, false))) {
+                    new Arrangement(Grouping.DAY, SortOrder.NEWEST, true),
+                    new Arrangement(Grouping.CATEGORY, SortOrder.NEWEST, false),
+                    new Arrangement(Grouping.LABEL, SortOrder.NEWEST, false),
+                    new Arrangement(Grouping.NONE, SortOrder.SENDER, false))) {
                 String told = "by %s, %s%s"
                         .formatted(
                                 arrangement.grouping().words(),
@@ -339,8 +341,7 @@ final class ListBench {
         for (int i = 0; i < 6 && (i + 1) * FILED <= all.size(); i++) {
             List<Long> some = all.subList(i * FILED, (i + 1) * FILED);
             long begin = System.nanoTime();
-            FilingStore.Outcome outcome =
-                    filing.act(application.user, FilingStore.Cause.HAND, "x", some, state -> state.in(target));
+            ActOutcome outcome = filing.act(application.user, Cause.HAND, "x", some, state -> state.in(target));
             long done = System.nanoTime();
             undo.act(application.user, outcome.batch());
             filed.add(done - begin);

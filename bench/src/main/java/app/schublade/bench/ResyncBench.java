@@ -7,8 +7,8 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.standin.DovecotHost;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.sync.Synchroniser;
 import java.nio.charset.StandardCharsets;
@@ -168,7 +168,7 @@ final class ResyncBench {
                         .formatted((runtime.totalMemory() - runtime.freeMemory()) / (1024 * 1024), 25 * quarter));
                 quarter++;
             }
-            if (now.state() == Account.State.CONNECTED) {
+            if (now.state() == Account.AccountState.CONNECTED) {
                 return held;
             }
             Thread.sleep(20);
@@ -182,10 +182,10 @@ final class ResyncBench {
         double worst = 0;
         for (int i = 0; i < LOOKS; i++) {
             synchroniser.forget(account.id());
-            accounts.report(account.id(), Account.State.NEW, null, null);
+            accounts.report(account.id(), Account.AccountState.NEW, null, null);
             long begin = System.nanoTime();
             synchroniser.serve(accounts.byId(account.id()).orElseThrow());
-            while (accounts.byId(account.id()).orElseThrow().state() != Account.State.CONNECTED) {
+            while (accounts.byId(account.id()).orElseThrow().state() != Account.AccountState.CONNECTED) {
                 Thread.sleep(1);
             }
             best = Math.min(best, seconds(begin));

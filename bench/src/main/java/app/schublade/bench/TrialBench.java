@@ -7,9 +7,9 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.SubjectStore;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.nio.charset.StandardCharsets;
@@ -83,7 +83,7 @@ final class TrialBench {
 
     private Object read(Set<Condition.Need> needs) {
         int[] seen = {0};
-        application.bean(SubjectStore.class).forEach(application.user, needs, subject -> seen[0]++);
+        application.bean(RuleInputStore.class).forEach(application.user, needs, subject -> seen[0]++);
         return seen[0];
     }
 

@@ -4,12 +4,12 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Account;
-import app.schublade.store.FilingStore.Cause;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.deque.html.axecore.results.Rule;
 import java.time.LocalDate;
@@ -30,7 +30,7 @@ class AccessibilityTest {
 
     private final Window window;
     private final Cabinet cabinet;
-    private final Person person;
+    private final CurrentUser person;
     private Account account;
     private long message;
     private long folder;
@@ -55,11 +55,11 @@ class AccessibilityTest {
         for (int i = 0; i < 4; i++) {
             message = cabinet.arrives(
                     account,
-                    Letter.from("Halden <office@halden.example>", "Re: Letter " + i)
+                    TestMail.from("Halden <office@halden.example>", "Re: Letter " + i)
                             .to("loans@quay.example")
                             .named("x" + i, "x0"));
         }
-        cabinet.arrives(account, Letter.from("Ottoline <o@grebe.example>", "Filed by a rule"));
+        cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Filed by a rule"));
         cabinet.filing.act(
                 person.id(),
                 Cause.HAND,

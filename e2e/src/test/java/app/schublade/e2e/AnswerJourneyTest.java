@@ -4,11 +4,11 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -26,7 +26,7 @@ class AnswerJourneyTest {
 
     @Test
     void anAnswerIsWrittenPutAsideAndSent() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(30));
                 Window window = new Window(office)) {
             hosts.deliver("ottoline@grebe.example", "loans@lanternquay.example", "Crack in the deck", "Dear Tilda,");

@@ -7,12 +7,12 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.google.gson.JsonObject;
 import com.microsoft.playwright.CDPSession;
 import com.microsoft.playwright.Locator;
@@ -36,7 +36,7 @@ class DeskChoicesJourneyTest {
     private final Cabinet cabinet;
     private final Window window;
     private final Page page;
-    private Person person;
+    private CurrentUser person;
     private Account museum;
 
     DeskChoicesJourneyTest(Office office) {
@@ -63,7 +63,7 @@ class DeskChoicesJourneyTest {
         for (int i = 1; i <= messages; i++) {
             cabinet.arrives(
                     museum,
-                    Letter.from("Halden <office@halden.example>", "Letter " + i)
+                    TestMail.from("Halden <office@halden.example>", "Letter " + i)
                             .at(Cabinet.MORNING.minus(Duration.ofHours(i))));
         }
         Desk desk = window.logIn(person, Office.PASSWORD);
@@ -312,7 +312,7 @@ class DeskChoicesJourneyTest {
                         List.of(new Effect.Notify(true)),
                         false));
         Desk desk = deskWith(1);
-        cabinet.arrives(museum, Letter.from("Halden <office@halden.example>", "The ferry is late"));
+        cabinet.arrives(museum, TestMail.from("Halden <office@halden.example>", "The ferry is late"));
         desk.says("Halden: The ferry is late");
     }
 

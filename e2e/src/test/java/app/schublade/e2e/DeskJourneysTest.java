@@ -2,11 +2,11 @@ package app.schublade.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -25,7 +25,7 @@ class DeskJourneysTest {
     private final Office office;
     private final Cabinet cabinet;
     private final Window window;
-    private Person person;
+    private CurrentUser person;
     private Account museum;
     private Account club;
 
@@ -53,7 +53,7 @@ class DeskJourneysTest {
         for (int i = 1; i <= messages; i++) {
             cabinet.arrives(
                     i % 2 == 0 ? club : museum,
-                    Letter.from("Halden <office@halden.example>", "Letter " + i)
+                    TestMail.from("Halden <office@halden.example>", "Letter " + i)
                             .at(Cabinet.MORNING.minus(Duration.ofHours(i))));
         }
     }
@@ -174,7 +174,7 @@ class DeskJourneysTest {
         window.page.locator(".row").nth(30).scrollIntoViewIfNeeded();
         window.page.locator(".scroll").evaluate("box => { box.scrollTop = 900; }");
         Object before = firstInView();
-        cabinet.arrives(museum, Letter.from("a@b.example", "Just in").at(Cabinet.MORNING));
+        cabinet.arrives(museum, TestMail.from("a@b.example", "Just in").at(Cabinet.MORNING));
         desk.unread("Inbox", 41).lists("Just in");
         org.assertj.core.api.Assertions.assertThat(firstInView()).isEqualTo(before);
     }
@@ -234,7 +234,7 @@ class DeskJourneysTest {
     void htmlMailIsShownInAFrameThatCanDoNothing() {
         cabinet.arrives(
                 museum,
-                Letter.from("News <n@b.example>\nContent-Type: text/html; charset=utf-8", "Circular")
+                TestMail.from("News <n@b.example>\nContent-Type: text/html; charset=utf-8", "Circular")
                         .saying("<h1>News</h1><script>parent.document.title = 'caught'</script>"
                                 + "<img src='https://b.example/pixel.png'>"));
         desk().open("Circular");

@@ -6,11 +6,11 @@ import app.schublade.mail.ImapConnection;
 import app.schublade.mail.Sighting;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -30,7 +30,7 @@ class FilingJourneyTest {
 
     @Test
     void mailToSchoolsFilesItself() throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(120));
                 Window window = new Window(office)) {
             List<String> codes = List.of("MU", "TS", "RC", "PR");

@@ -2,12 +2,12 @@ package app.schublade.e2e;
 
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -22,7 +22,7 @@ class NewcomerJourneyTest {
 
     @Test
     void accountsAreBroughtTogetherByAddressAndPasswordAlone() {
-        Person person = office.person();
+        CurrentUser person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(80));
                 Window window = new Window(office)) {
             office.publishes(hosts);
@@ -45,6 +45,6 @@ class NewcomerJourneyTest {
     }
 
     private void isImported(Account account) {
-        Await.until("imported", () -> office.state(account.id()) == Account.State.CONNECTED);
+        Await.until("imported", () -> office.state(account.id()) == Account.AccountState.CONNECTED);
     }
 }

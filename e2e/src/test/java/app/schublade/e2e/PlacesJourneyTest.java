@@ -2,11 +2,11 @@ package app.schublade.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -24,7 +24,7 @@ class PlacesJourneyTest {
     private final Office office;
     private final Cabinet cabinet;
     private final Window window;
-    private Person person;
+    private CurrentUser person;
     private Account museum;
 
     PlacesJourneyTest(Office office) {
@@ -50,7 +50,7 @@ class PlacesJourneyTest {
         for (int i = 1; i <= messages; i++) {
             cabinet.arrives(
                     museum,
-                    Letter.from("Halden <office@halden.example>", "Letter " + i)
+                    TestMail.from("Halden <office@halden.example>", "Letter " + i)
                             .at(Cabinet.MORNING.minus(Duration.ofHours(i))));
         }
     }
@@ -96,14 +96,14 @@ class PlacesJourneyTest {
 
     @Test
     void aConversationIsOneRowThatOpensAndIsFiledWhole() {
-        cabinet.arrives(museum, Letter.from("o@grebe.example", "Crates").named("q1"));
+        cabinet.arrives(museum, TestMail.from("o@grebe.example", "Crates").named("q1"));
         cabinet.arrives(
                 museum,
-                Letter.from("o@grebe.example", "Re: Crates").named("q2", "q1").at(Cabinet.MORNING.plusSeconds(60)));
+                TestMail.from("o@grebe.example", "Re: Crates").named("q2", "q1").at(Cabinet.MORNING.plusSeconds(60)));
         cabinet.arrives(
                 museum,
                 cabinet.mailbox(museum, "Sent"),
-                Letter.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(90)));
+                TestMail.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(90)));
         arrive(1);
         Desk desk = desk().listsInAll(3);
         window.page.locator("summary[data-key=v]").click();
@@ -201,7 +201,7 @@ class PlacesJourneyTest {
         window.page.locator("#rows").evaluate("rows => { rows.parentElement.scrollTop = 700; }");
         Locator seen = row("Letter 18");
         double before = seen.boundingBox().y;
-        cabinet.arrives(museum, Letter.from("new@halden.example", "Just in").at(Cabinet.MORNING.plusSeconds(5)));
+        cabinet.arrives(museum, TestMail.from("new@halden.example", "Just in").at(Cabinet.MORNING.plusSeconds(5)));
         assertThat(window.page.locator("#news")).hasText("1 new");
         org.assertj.core.api.Assertions.assertThat(seen.boundingBox().y).isEqualTo(before);
         window.page.locator("#news").click();

@@ -6,7 +6,7 @@ import app.schublade.standin.Standin;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -21,7 +21,7 @@ class QueueJourneyTest {
         cabinet = Cabinet.of(office);
     }
 
-    private void isIn(Person person, String subject, String folder) {
+    private void isIn(CurrentUser person, String subject, String folder) {
         Await.until(
                 subject + " is in " + folder,
                 () -> cabinet.jdbc
@@ -36,12 +36,12 @@ class QueueJourneyTest {
     }
 
     interface Journey {
-        void go(Person person, Window window, Desk desk) throws Exception;
+        void go(CurrentUser person, Window window, Desk desk) throws Exception;
     }
 
     /** Of somebody with three messages, “Visit 1” to “Visit 3”, the last of them open. */
     private void journey(Journey journey) throws Exception {
-        Person person = office.person();
+        CurrentUser person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(0));
                 Window window = new Window(office)) {
             for (int i = 1; i <= 3; i++) {

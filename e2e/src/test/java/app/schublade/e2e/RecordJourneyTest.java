@@ -2,11 +2,11 @@ package app.schublade.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
-import app.schublade.testing.Cabinet.Letter;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -29,13 +29,13 @@ class RecordJourneyTest {
 
     @Test
     void aWrongFilingIsTakenBackAndTheRuleNarrowed() {
-        Person person = office.person();
+        CurrentUser person = office.person();
         Cabinet cabinet = Cabinet.of(office);
         Account account = cabinet.account(person.id(), "MU");
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "wharf.example", "Wharf"));
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "pier.example", "Pier"));
-        cabinet.arrives(account, Letter.from("anna@wharf.example", "Loan of a crate"));
-        cabinet.arrives(account, Letter.from("ben@wharf.example", "Lunch on Friday"));
+        cabinet.arrives(account, TestMail.from("anna@wharf.example", "Loan of a crate"));
+        cabinet.arrives(account, TestMail.from("ben@wharf.example", "Lunch on Friday"));
         try (Window window = new Window(office)) {
             window.logIn(person, Office.PASSWORD);
             Page page = window.page;

@@ -1,7 +1,7 @@
 package app.schublade.e2e;
 
 import app.schublade.testing.Office;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
@@ -92,7 +92,7 @@ final class Window implements AutoCloseable {
         page.navigate(address + path);
     }
 
-    Desk logIn(Person person, String password) {
+    Desk logIn(CurrentUser person, String password) {
         open("/login");
         page.getByLabel("Login").fill(person.login());
         page.getByLabel("Password").fill(password);

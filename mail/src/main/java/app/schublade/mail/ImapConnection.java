@@ -51,7 +51,7 @@ public final class ImapConnection implements AutoCloseable {
     private volatile boolean closedHere;
     private final Resync resync;
     private final Queries queries;
-    private final Changes changes;
+    private final FlagCommands changes;
     private FolderNames names;
     private @Nullable Opened open;
 
@@ -59,7 +59,7 @@ public final class ImapConnection implements AutoCloseable {
         this.wire = wire;
         resync = new Resync(wire);
         queries = new Queries(wire);
-        changes = new Changes(wire, queries);
+        changes = new FlagCommands(wire, queries);
         this.names = names;
     }
 
@@ -111,15 +111,15 @@ public final class ImapConnection implements AutoCloseable {
     public List<RemoteFolder> folders() throws MailException {
         try {
             List<RemoteFolder> folders = new ArrayList<>();
-            List<Wire.Listed> all = wire.listed();
-            names = names.asListed(all.stream().map(Wire.Listed::info).toList(), wire.hasCapability("NAMESPACE"));
-            for (Wire.Listed listed : all) {
+            List<Wire.ListedFolder> all = wire.listed();
+            names = names.asListed(all.stream().map(Wire.ListedFolder::info).toList(), wire.hasCapability("NAMESPACE"));
+            for (Wire.ListedFolder listed : all) {
                 if (folders.size() < MAX_FOLDERS) {
                     remote(listed).ifPresent(folders::add);
                 }
             }
             if (folders.stream().noneMatch(one -> one.serverName().equalsIgnoreCase("INBOX"))) {
-                throw new MailException(MailException.Kind.LOST, "The server lists no Inbox.");
+                throw new MailException(MailException.FailureKind.LOST, "The server lists no Inbox.");
             }
             return folders;
         } catch (ProtocolException e) {
@@ -127,7 +127,7 @@ public final class ImapConnection implements AutoCloseable {
         }
     }
 
-    private Optional<RemoteFolder> remote(Wire.Listed listed) {
+    private Optional<RemoteFolder> remote(Wire.ListedFolder listed) {
         ListInfo info = listed.info();
         List<String> attributes = info.attrs == null ? List.of() : List.of(info.attrs);
         boolean exists = attributes.stream().noneMatch("\\NonExistent"::equalsIgnoreCase);
@@ -162,7 +162,7 @@ public final class ImapConnection implements AutoCloseable {
             FolderStatus status =
                     new FolderStatus(info.uidvalidity, info.uidnext, info.total, Math.max(0, info.highestmodseq));
             boolean keywords = info.permanentFlags != null && info.permanentFlags.contains(Flags.Flag.USER);
-            Opened.Changes changes = before == null ? null : resync.changes(info, status, before);
+            Opened.MailboxChanges changes = before == null ? null : resync.changes(info, status, before);
             open = new Opened(serverName, status, keywords, info.mode == READ_ONLY, changes);
             return open;
         } catch (ProtocolException e) {
@@ -216,14 +216,14 @@ public final class ImapConnection implements AutoCloseable {
     /** How the messages of the open folder are marked, from a UID on. */
     public List<Sighting> sightings(long fromUid) throws MailException {
         // "n:*" names the last message even if its UID is below n (RFC 3501, section 6.4.8).
-        return queries.fetch(fromUid + ":*", "UID FLAGS", Answers::sighting).stream()
+        return queries.fetch(fromUid + ":*", "UID FLAGS", ResponseReader::sighting).stream()
                 .filter(sighting -> sighting.uid() >= fromUid)
                 .toList();
     }
 
     /** How the messages of the open folder are marked whose UIDs lie between two, both included. */
     public List<Sighting> sightings(long firstUid, long lastUid) throws MailException {
-        return queries.fetch(firstUid + ":" + lastUid, "UID FLAGS", Answers::sighting);
+        return queries.fetch(firstUid + ":" + lastUid, "UID FLAGS", ResponseReader::sighting);
     }
 
     /**
@@ -281,7 +281,7 @@ public final class ImapConnection implements AutoCloseable {
     public long copyTo(long uid, OutputStream out) throws MailException, IOException {
         for (long at = 0; ; ) {
             String items = "UID BODY.PEEK[]<%d.%d>".formatted(at, PIECE);
-            byte[] piece = queries.fetch(String.valueOf(uid), items, Answers::piece).stream()
+            byte[] piece = queries.fetch(String.valueOf(uid), items, ResponseReader::piece).stream()
                     .findFirst()
                     .orElse(new byte[0]);
             out.write(piece);
@@ -295,7 +295,7 @@ public final class ImapConnection implements AutoCloseable {
     /** When each message of the open folder whose UID lies between two came, both included. */
     public Map<Long, Instant> received(long firstUid, long lastUid) throws MailException {
         Map<Long, Instant> received = new HashMap<>();
-        queries.fetch(firstUid + ":" + lastUid, "UID INTERNALDATE", Answers::arrival)
+        queries.fetch(firstUid + ":" + lastUid, "UID INTERNALDATE", ResponseReader::arrival)
                 .forEach(one -> received.put(one.getKey(), one.getValue()));
         return received;
     }
@@ -426,7 +426,7 @@ public final class ImapConnection implements AutoCloseable {
             while (true) {
                 Response response = wire.readIdleResponse();
                 if (response == null || !wire.processIdleResponse(response)) {
-                    throw new MailException(MailException.Kind.LOST, "The server stopped telling of changes.");
+                    throw new MailException(MailException.FailureKind.LOST, "The server stopped telling of changes.");
                 }
                 changed.run();
             }

@@ -26,7 +26,7 @@ public final class MailException extends Exception {
     private static final long serialVersionUID = 1L;
 
     /** What went wrong, as far as it decides what to do next. */
-    public enum Kind {
+    public enum FailureKind {
         /** There is no server of that name. */
         NO_SUCH_HOST,
         /** The machine is there, but nothing of the kind answers on that port. */
@@ -73,45 +73,46 @@ public final class MailException extends Exception {
     private static final int MAX_CAUSES = 20;
     private static final int PERMANENT = 500;
 
-    private final Kind kind;
+    private final FailureKind kind;
     private final String sentence;
     private final transient @Nullable ServerCertificate certificate;
 
     private MailException(
-            Kind kind, String message, @Nullable Throwable cause, @Nullable ServerCertificate certificate) {
+            FailureKind kind, String message, @Nullable Throwable cause, @Nullable ServerCertificate certificate) {
         super(message, cause);
         this.kind = kind;
         this.sentence = message;
         this.certificate = certificate;
     }
 
-    MailException(Kind kind, String message, @Nullable Throwable cause) {
+    MailException(FailureKind kind, String message, @Nullable Throwable cause) {
         this(kind, message, cause, null);
     }
 
-    MailException(Kind kind, String message) {
+    MailException(FailureKind kind, String message) {
         this(kind, message, null, null);
     }
 
     /** An authorisation server gives no token any more: the user must sign in again. */
     public static MailException signInAgain(String sentence) {
-        return new MailException(Kind.LOGIN_REFUSED, sentence);
+        return new MailException(FailureKind.LOGIN_REFUSED, sentence);
     }
 
     /** An authorisation server cannot be reached. */
     public static MailException signInAway(String sentence, @Nullable Throwable cause) {
-        return new MailException(Kind.AWAY, sentence, cause);
+        return new MailException(FailureKind.AWAY, sentence, cause);
     }
 
     /** An account has no server that mail could be handed in to. */
     public static MailException cannotSend(String account) {
         return new MailException(
-                Kind.REFUSED, "%s has no server to send from yet. Please give it one on its page.".formatted(account));
+                FailureKind.REFUSED,
+                "%s has no server to send from yet. Please give it one on its page.".formatted(account));
     }
 
     /** A server took a message and does not show it. */
     public static MailException notShown() {
-        return new MailException(Kind.LOST, "The server took a message and does not show it.");
+        return new MailException(FailureKind.LOST, "The server took a message and does not show it.");
     }
 
     /**
@@ -121,25 +122,26 @@ public final class MailException extends Exception {
      */
     public static MailException readOnly(String folder, String what) {
         return new MailException(
-                Kind.REFUSED, "The folder %s is read-only for you on its server: %s.".formatted(folder, what));
+                FailureKind.REFUSED, "The folder %s is read-only for you on its server: %s.".formatted(folder, what));
     }
 
     /** A message has more bytes than are fetched at once. */
     public static MailException tooLarge(int bytes, int most) {
         return new MailException(
-                Kind.REFUSED,
+                FailureKind.REFUSED,
                 "It has %,d MB; %,d MB is the most that is carried over.".formatted(bytes >> 20, most >> 20));
     }
 
     static MailException notEncrypted(MailHost host) {
         return new MailException(
-                Kind.NOT_ENCRYPTED,
+                FailureKind.NOT_ENCRYPTED,
                 "A connection without encryption to " + host + " is not made: anybody on the way could read along.");
     }
 
     static MailException offersNoEncryption(MailHost host) {
         return new MailException(
-                Kind.NOT_ENCRYPTED, host + " offers no encryption on that port: anybody on the way could read along.");
+                FailureKind.NOT_ENCRYPTED,
+                host + " offers no encryption on that port: anybody on the way could read along.");
     }
 
     /** A server did not take a message: never, if its answer says so (RFC 5321, section 4.2.1), or not now. */
@@ -159,7 +161,7 @@ public final class MailException extends Exception {
         }
         boolean never = code >= PERMANENT;
         return new MailException(
-                never ? Kind.REFUSED : Kind.AWAY,
+                never ? FailureKind.REFUSED : FailureKind.AWAY,
                 "%s %s: %s."
                         .formatted(
                                 host,
@@ -174,7 +176,7 @@ public final class MailException extends Exception {
         if (untrusted != null) {
             ServerCertificate shown = untrusted.certificate();
             return new MailException(
-                    Kind.CERTIFICATE,
+                    FailureKind.CERTIFICATE,
                     "Nobody vouches for the certificate of %s: it names %s and was issued by %s."
                             .formatted(host, String.join(", ", shown.names()), shown.issuer()),
                     problem,
@@ -182,15 +184,18 @@ public final class MailException extends Exception {
         }
         if (in(problem, UnknownHostException.class) != null) {
             return unreachable(
-                    Kind.NO_SUCH_HOST, host, "there is no server of that name. Please check the name.", problem);
+                    FailureKind.NO_SUCH_HOST, host, "there is no server of that name. Please check the name.", problem);
         }
         if (in(problem, SocketTimeoutException.class) != null) {
             return unreachable(
-                    Kind.AWAY, host, "it does not answer. Please check name and port, or try again later.", problem);
+                    FailureKind.AWAY,
+                    host,
+                    "it does not answer. Please check name and port, or try again later.",
+                    problem);
         }
         if (in(problem, ConnectException.class) != null) {
             return unreachable(
-                    Kind.WRONG_PORT,
+                    FailureKind.WRONG_PORT,
                     host,
                     "nothing answers on that port. Please check it, or try again later.",
                     problem);
@@ -201,7 +206,7 @@ public final class MailException extends Exception {
         }
         if (in(problem, SSLException.class) != null) {
             return new MailException(
-                    Kind.WRONG_PORT,
+                    FailureKind.WRONG_PORT,
                     host + " does not speak TLS on that port. Please check port and encryption.",
                     problem);
         }
@@ -209,15 +214,15 @@ public final class MailException extends Exception {
                 && greeted.getResponse() != null
                 && !greeted.getResponse().isBYE()) {
             return unreachable(
-                    Kind.WRONG_PORT,
+                    FailureKind.WRONG_PORT,
                     host,
                     "what answers there is no such mail server. Please check the port. It says: " + said(problem),
                     problem);
         }
-        return unreachable(Kind.AWAY, host, said(problem), problem);
+        return unreachable(FailureKind.AWAY, host, said(problem), problem);
     }
 
-    private static MailException unreachable(Kind kind, MailHost host, String why, Throwable problem) {
+    private static MailException unreachable(FailureKind kind, MailHost host, String why, Throwable problem) {
         return new MailException(kind, host + " cannot be reached: " + why, problem);
     }
 
@@ -240,18 +245,19 @@ public final class MailException extends Exception {
     /** Why a server did not let anybody in. */
     static MailException notIn(MailHost host, ProtocolException problem) {
         if (!(problem instanceof CommandFailedException)) {
-            return new MailException(Kind.AWAY, host + " did not let anybody in: " + said(problem), problem);
+            return new MailException(FailureKind.AWAY, host + " did not let anybody in: " + said(problem), problem);
         }
         return switch (code(problem)) {
             case "UNAVAILABLE", "INUSE", "SERVERBUG", "LIMIT" ->
-                new MailException(Kind.AWAY, host + " is not available: " + said(problem), problem);
+                new MailException(FailureKind.AWAY, host + " is not available: " + said(problem), problem);
             case "AUTHORIZATIONFAILED", "PRIVACYREQUIRED", "CONTACTADMIN", "NOPERM" ->
                 new MailException(
-                        Kind.NOT_PERMITTED,
+                        FailureKind.NOT_PERMITTED,
                         "%s does not permit %s to come in this way: %s".formatted(host, host.login(), said(problem)),
                         problem);
             default ->
-                new MailException(Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
+                new MailException(
+                        FailureKind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
         };
     }
 
@@ -266,36 +272,38 @@ public final class MailException extends Exception {
         boolean answered = !said.isEmpty() && !CUT.matcher(said).find();
         if (why.equals("SYS/PERM")) {
             return new MailException(
-                    Kind.NOT_PERMITTED,
+                    FailureKind.NOT_PERMITTED,
                     "%s does not let %s in: %s".formatted(host, host.login(), said(problem)),
                     problem);
         }
         if (!answered || NOT_NOW.contains(why) || SMTP_NOT_NOW.matcher(said).find()) {
-            return new MailException(Kind.AWAY, "%s lets nobody in now: %s".formatted(host, said(problem)), problem);
+            return new MailException(
+                    FailureKind.AWAY, "%s lets nobody in now: %s".formatted(host, said(problem)), problem);
         }
-        return new MailException(Kind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
+        return new MailException(
+                FailureKind.LOGIN_REFUSED, host + " refused the password of " + host.login() + ".", problem);
     }
 
     /** Why a command came to nothing. */
     static MailException failed(String what, ProtocolException problem) {
         String sentence = "The server could not " + what + ": " + said(problem);
         if (!(problem instanceof CommandFailedException)) {
-            return new MailException(Kind.LOST, sentence, problem);
+            return new MailException(FailureKind.LOST, sentence, problem);
         }
         return switch (code(problem)) {
-            case "UNAVAILABLE", "INUSE", "SERVERBUG" -> new MailException(Kind.LOST, sentence, problem);
+            case "UNAVAILABLE", "INUSE", "SERVERBUG" -> new MailException(FailureKind.LOST, sentence, problem);
             case "OVERQUOTA" ->
                 new MailException(
-                        Kind.FULL,
+                        FailureKind.FULL,
                         "The account is full, so the server could not %s. Empty its trash or ask for more room."
                                 .formatted(what),
                         problem);
             case "NOPERM", "READ-ONLY" ->
                 new MailException(
-                        Kind.REFUSED,
+                        FailureKind.REFUSED,
                         "The server does not permit to %s: you have no right to change that folder.".formatted(what),
                         problem);
-            default -> new MailException(Kind.REFUSED, sentence, problem);
+            default -> new MailException(FailureKind.REFUSED, sentence, problem);
         };
     }
 
@@ -318,7 +326,7 @@ public final class MailException extends Exception {
         return line.length() <= 200 ? line : line.substring(0, 200) + "…";
     }
 
-    public Kind kind() {
+    public FailureKind kind() {
         return kind;
     }
 

@@ -15,7 +15,7 @@ public record Opened(
         FolderStatus status,
         boolean keywords,
         boolean readOnly,
-        @Nullable Changes changes) {
+        @Nullable MailboxChanges changes) {
 
     /** An opened folder of which no changes are known. */
     public Opened(String serverName, FolderStatus status, boolean keywords) {
@@ -40,7 +40,7 @@ public record Opened(
      * @param sightings messages that are new or marked differently
      * @param gone ranges of UIDs that are there no longer; null if the server does not tell that
      */
-    public record Changes(
+    public record MailboxChanges(
             List<Sighting> sightings, @Nullable List<Range> gone) {}
 
     /** UIDs from the first to the last, both included. */

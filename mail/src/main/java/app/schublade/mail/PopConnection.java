@@ -195,7 +195,7 @@ public final class PopConnection implements AutoCloseable {
 
     private static MailException lost(String what, Exception problem) {
         return new MailException(
-                MailException.Kind.LOST, "The server could not " + what + ": " + problem.getMessage(), problem);
+                MailException.FailureKind.LOST, "The server could not " + what + ": " + problem.getMessage(), problem);
     }
 
     @Override

@@ -23,7 +23,7 @@ record Queries(Wire wire) {
             if (value != null) {
                 arguments.writeString(value);
             }
-            return Answers.found(wire.ask("UID SEARCH", arguments));
+            return ResponseReader.found(wire.ask("UID SEARCH", arguments));
         } catch (ProtocolException e) {
             throw MailException.failed("search", e);
         }
@@ -33,7 +33,7 @@ record Queries(Wire wire) {
     List<Fetched> fetchAll(Collection<Long> uids, String items) throws MailException {
         List<Fetched> all = new ArrayList<>();
         for (List<Long> some : UidSets.inSets(uids)) {
-            all.addAll(fetch(UidSets.set(some), items, Answers::fetched));
+            all.addAll(fetch(UidSets.set(some), items, ResponseReader::fetched));
         }
         return all;
     }
@@ -44,7 +44,7 @@ record Queries(Wire wire) {
         arguments.writeAtom(UidSets.set(uids.stream().sorted().toList()));
         arguments.writeAtom("(" + items + ")");
         Response[] answers = wire.command("UID FETCH", arguments);
-        List<Fetched> messages = Answers.collect(answers, Answers::fetched);
+        List<Fetched> messages = ResponseReader.collect(answers, ResponseReader::fetched);
         try {
             wire.notifyResponseHandlers(answers);
             wire.handleResult(answers[answers.length - 1]);
@@ -61,7 +61,7 @@ record Queries(Wire wire) {
             Argument arguments = new Argument();
             arguments.writeAtom(set);
             arguments.writeAtom("(" + items + ")");
-            return Answers.collect(wire.ask("UID FETCH", arguments), reader);
+            return ResponseReader.collect(wire.ask("UID FETCH", arguments), reader);
         } catch (ProtocolException e) {
             throw MailException.failed("fetch messages", e);
         }

@@ -22,35 +22,37 @@ record Resync(Wire wire) {
     }
 
     /** What has changed; null if the server cannot tell. */
-    Opened.@Nullable Changes changes(MailboxInfo info, FolderStatus now, FolderStatus before) throws ProtocolException {
+    Opened.@Nullable MailboxChanges changes(MailboxInfo info, FolderStatus now, FolderStatus before)
+            throws ProtocolException {
         if (before.modSeq() == 0 || now.modSeq() == 0 || before.uidValidity() != now.uidValidity()) {
             return null;
         }
         return wire.isEnabled("QRESYNC") ? changes(info) : changedSince(before.modSeq());
     }
 
-    private static Opened.Changes changes(MailboxInfo info) {
+    private static Opened.MailboxChanges changes(MailboxInfo info) {
         List<Sighting> sightings = new ArrayList<>();
         List<Opened.Range> gone = new ArrayList<>();
         List<IMAPResponse> answers = info.responses == null ? List.of() : info.responses;
         for (IMAPResponse answer : answers) {
             if (answer instanceof FetchResponse fetched) {
-                Sighting sighting = Answers.sighting(fetched);
+                Sighting sighting = ResponseReader.sighting(fetched);
                 if (sighting != null) {
                     sightings.add(sighting);
                 }
             } else if (answer.keyEquals("VANISHED")) {
-                gone.addAll(Answers.vanished(answer));
+                gone.addAll(ResponseReader.vanished(answer));
             }
         }
-        return new Opened.Changes(sightings, gone);
+        return new Opened.MailboxChanges(sightings, gone);
     }
 
-    private Opened.Changes changedSince(long modSeq) throws ProtocolException {
+    private Opened.MailboxChanges changedSince(long modSeq) throws ProtocolException {
         Argument arguments = new Argument();
         arguments.writeAtom("1:*");
         arguments.writeAtom("(UID FLAGS)");
         arguments.writeAtom("(CHANGEDSINCE " + modSeq + ")");
-        return new Opened.Changes(Answers.collect(wire.ask("UID FETCH", arguments), Answers::sighting), null);
+        return new Opened.MailboxChanges(
+                ResponseReader.collect(wire.ask("UID FETCH", arguments), ResponseReader::sighting), null);
     }
 }

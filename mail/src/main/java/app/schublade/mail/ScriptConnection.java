@@ -137,12 +137,12 @@ public final class ScriptConnection implements AutoCloseable {
             capabilities = Capabilities.of(answer());
         }
         Answer let = ask(
-                credentials.kind() == Credentials.Kind.TOKEN
+                credentials.kind() == Credentials.CredentialKind.TOKEN
                         ? authenticate("XOAUTH2", "user=%s\u0001auth=Bearer %s\u0001\u0001", credentials)
                         : authenticate("PLAIN", "\u0000%s\u0000%s", credentials)); // RFC 4616
         if (!let.isOk()) {
             throw new MailException(
-                    MailException.Kind.LOGIN_REFUSED,
+                    MailException.FailureKind.LOGIN_REFUSED,
                     "%s does not let %s keep scripts: %s".formatted(host, host.login(), let.said()),
                     new IOException(let.last()));
         }
@@ -205,7 +205,7 @@ public final class ScriptConnection implements AutoCloseable {
         }
         if (!answer.isOk()) {
             throw new MailException(
-                    MailException.Kind.REFUSED,
+                    MailException.FailureKind.REFUSED,
                     "%s says: %s".formatted(host, answer.said()),
                     new IOException(answer.last()));
         }

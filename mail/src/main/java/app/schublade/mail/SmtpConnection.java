@@ -84,7 +84,7 @@ public final class SmtpConnection {
         boolean startTls = host.encryption() == MailHost.Encryption.STARTTLS;
         properties.setProperty("mail.smtp.starttls.enable", String.valueOf(startTls));
         properties.setProperty("mail.smtp.starttls.required", String.valueOf(startTls));
-        if (credentials.kind() == Credentials.Kind.TOKEN) {
+        if (credentials.kind() == Credentials.CredentialKind.TOKEN) {
             properties.setProperty("mail.smtp.auth.mechanisms", "XOAUTH2");
         }
         return properties;

@@ -96,7 +96,7 @@ final class Wire extends IMAPProtocol {
 
     /** Logs in, and learns what the server offers to this user. */
     void logIn(MailHost host, Credentials credentials) throws ProtocolException {
-        if (credentials.kind() == Credentials.Kind.PASSWORD) {
+        if (credentials.kind() == Credentials.CredentialKind.PASSWORD) {
             if (hasCapability("LOGINDISABLED")) {
                 authplain(null, host.login(), credentials.secret());
             } else {
@@ -154,10 +154,10 @@ final class Wire extends IMAPProtocol {
     }
 
     /** A folder of a list, and where it stands if the server tells. */
-    record Listed(ListInfo info, @Nullable Status status) {}
+    record ListedFolder(ListInfo info, @Nullable Status status) {}
 
     /** All folders; with their uses (RFC 6154) and status (RFC 5819) in the same answer where the server can. */
-    List<Listed> listed() throws ProtocolException {
+    List<ListedFolder> listed() throws ProtocolException {
         boolean statuses = hasCapability("LIST-STATUS") && hasCapability("CONDSTORE");
         Argument arguments = new Argument();
         arguments.writeString("");
@@ -186,7 +186,7 @@ final class Wire extends IMAPProtocol {
         Map<String, Status> byName = new HashMap<>();
         known.forEach(status -> byName.put(status.mbox, status));
         return infos.stream()
-                .map(info -> new Listed(info, byName.get(info.name)))
+                .map(info -> new ListedFolder(info, byName.get(info.name)))
                 .toList();
     }
 

@@ -140,12 +140,13 @@ class ImapConnectionTest {
     void tellsARefusedPasswordFromAHostThatIsAway() throws Exception {
         assertThatThrownBy(() -> connect("TS", "wrong"))
                 .isInstanceOfSatisfying(
-                        MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.LOGIN_REFUSED));
+                        MailException.class,
+                        e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.LOGIN_REFUSED));
         hosts.setOffline("TS", true);
         try {
             assertThatThrownBy(() -> connect("TS", DemoAccount.PASSWORD))
                     .isInstanceOfSatisfying(
-                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.AWAY));
+                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.AWAY));
         } finally {
             hosts.setOffline("TS", false);
         }
@@ -153,7 +154,7 @@ class ImapConnectionTest {
         hosts.cut("TS");
         assertThatThrownBy(() -> imap.open("INBOX"))
                 .isInstanceOfSatisfying(
-                        MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.LOST));
+                        MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.LOST));
     }
 
     @Test
@@ -164,7 +165,8 @@ class ImapConnectionTest {
                         Duration.ofSeconds(5)))
                 .hasMessageStartingWith("no-such-host.example:993 cannot be reached: there is no server of that name")
                 .isInstanceOfSatisfying(
-                        MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.NO_SUCH_HOST));
+                        MailException.class,
+                        e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.NO_SUCH_HOST));
     }
 
     @Test

@@ -109,7 +109,8 @@ class LogInTest {
         try (Actor server = new Actor("AUTH=OAUTHBEARER", "+ ", "+ " + why, "NO no")) {
             assertThatThrownBy(() -> server.open(Credentials.token("old")))
                     .isInstanceOfSatisfying(
-                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.LOGIN_REFUSED));
+                            MailException.class,
+                            e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.LOGIN_REFUSED));
             assertThat(server.heard).last().isEqualTo("AQ==");
         }
     }
@@ -139,7 +140,8 @@ class LogInTest {
         try (Actor server = new Actor("AUTH=PLAIN", "OK in")) {
             assertThatThrownBy(() -> server.open(Credentials.password("secret"), MailHost.Encryption.STARTTLS))
                     .isInstanceOfSatisfying(
-                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.NOT_ENCRYPTED));
+                            MailException.class,
+                            e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.NOT_ENCRYPTED));
             assertThat(server.heard).isEmpty();
         }
     }
@@ -154,7 +156,7 @@ class LogInTest {
         "NO [UNAVAILABLE] the office is closed, AWAY",
         "NO [INUSE] one at a time, AWAY",
     })
-    void whyNobodyIsLetInIsToldApart(String answer, MailException.Kind kind) throws Exception {
+    void whyNobodyIsLetInIsToldApart(String answer, MailException.FailureKind kind) throws Exception {
         try (Actor server = new Actor("AUTH=PLAIN", answer)) {
             assertThatThrownBy(() -> server.open(Credentials.password("secret")))
                     .isInstanceOfSatisfying(

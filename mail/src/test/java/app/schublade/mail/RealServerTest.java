@@ -155,7 +155,7 @@ class RealServerTest {
         imap.mark(List.of(stays), "label-loans", true);
         imap.move(List.of(goes), "Archive");
         long comes = put(imap, "INBOX", "comes@quay.example");
-        Opened.Changes changes =
+        Opened.MailboxChanges changes =
                 Objects.requireNonNull(imap.openSince("INBOX", first.status()).changes());
         assertThat(changes.sightings()).extracting(Sighting::uid).containsExactlyInAnyOrder(stays, comes);
         assertThat(changes.sightings()).contains(new Sighting(stays, false, false, false, Set.of("label-loans")));
@@ -227,7 +227,7 @@ class RealServerTest {
             byte[] tooMuch = new byte[DovecotHost.SMALL_KILOBYTES * 2048];
             assertThatThrownBy(() -> imap.append("INBOX", tooMuch, Instant.now()))
                     .isInstanceOfSatisfying(
-                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.FULL));
+                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.FULL));
         }
         String user = user(Shape.SLASH);
         try (ImapConnection imap = connect(Shape.SLASH, user)) {
@@ -240,7 +240,8 @@ class RealServerTest {
             assertThatThrownBy(() -> imap.move(List.of(1L), "Archive"))
                     .hasMessageContaining("you have no right to change that folder")
                     .isInstanceOfSatisfying(
-                            MailException.class, e -> assertThat(e.kind()).isEqualTo(MailException.Kind.REFUSED));
+                            MailException.class,
+                            e -> assertThat(e.kind()).isEqualTo(MailException.FailureKind.REFUSED));
         }
     }
 
@@ -269,7 +270,7 @@ class RealServerTest {
             ImapConnection.open(host, DovecotHost.PASSWORD, Duration.ofSeconds(20))
                     .close();
         } catch (MailException e) {
-            assertThat(e.kind()).as(e.getMessage()).isEqualTo(MailException.Kind.CERTIFICATE);
+            assertThat(e.kind()).as(e.getMessage()).isEqualTo(MailException.FailureKind.CERTIFICATE);
             return Objects.requireNonNull(e.certificate());
         }
         throw new AssertionError("The certificate was believed");
@@ -280,26 +281,26 @@ class RealServerTest {
         DovecotHost server = host(Shape.SLASH);
         String user = user(Shape.SLASH);
         assertThat(problem(new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.NONE, user), "wrong"))
-                .isEqualTo(MailException.Kind.LOGIN_REFUSED);
+                .isEqualTo(MailException.FailureKind.LOGIN_REFUSED);
         assertThat(problem(new MailHost("127.0.0.1", 1, MailHost.Encryption.NONE, user), DovecotHost.PASSWORD))
-                .isEqualTo(MailException.Kind.WRONG_PORT);
+                .isEqualTo(MailException.FailureKind.WRONG_PORT);
         assertThat(problem(
                         new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.TLS, user),
                         DovecotHost.PASSWORD))
-                .isEqualTo(MailException.Kind.WRONG_PORT);
+                .isEqualTo(MailException.FailureKind.WRONG_PORT);
         assertThat(problem(
                         new MailHost("127.0.0.1", server.pop3Port(), MailHost.Encryption.NONE, user),
                         DovecotHost.PASSWORD))
-                .isEqualTo(MailException.Kind.WRONG_PORT);
+                .isEqualTo(MailException.FailureKind.WRONG_PORT);
         assertThat(problem(
                         new MailHost("no-such-host.example", 143, MailHost.Encryption.TLS, user), DovecotHost.PASSWORD))
-                .isEqualTo(MailException.Kind.NO_SUCH_HOST);
+                .isEqualTo(MailException.FailureKind.NO_SUCH_HOST);
         assertThat(problem(
                         new MailHost("mail.quay.example", 143, MailHost.Encryption.NONE, user), DovecotHost.PASSWORD))
-                .isEqualTo(MailException.Kind.NOT_ENCRYPTED);
+                .isEqualTo(MailException.FailureKind.NOT_ENCRYPTED);
     }
 
-    private static MailException.Kind problem(MailHost host, String password) {
+    private static MailException.FailureKind problem(MailHost host, String password) {
         try {
             ImapConnection.open(host, password, Duration.ofSeconds(5)).close();
         } catch (MailException e) {

@@ -62,7 +62,7 @@ class ScriptConnectionTest {
             assertThatThrownBy(() -> connection.put("mine", "fileinto nonsense;"))
                     .isInstanceOfSatisfying(
                             MailException.class,
-                            problem -> assertThat(problem.kind()).isEqualTo(MailException.Kind.REFUSED))
+                            problem -> assertThat(problem.kind()).isEqualTo(MailException.FailureKind.REFUSED))
                     .hasMessageContaining("mine");
             assertThatThrownBy(() -> connection.activate("nothing")).isInstanceOf(MailException.class);
         }
@@ -70,8 +70,8 @@ class ScriptConnectionTest {
 
     @Test
     void aWrongPasswordAndAWrongPortAreToldApart() {
-        assertThat(kind(plain(), Credentials.password("wrong"))).isEqualTo(MailException.Kind.LOGIN_REFUSED);
-        assertThat(kind(host(1, MailHost.Encryption.NONE), PASSWORD)).isEqualTo(MailException.Kind.WRONG_PORT);
+        assertThat(kind(plain(), Credentials.password("wrong"))).isEqualTo(MailException.FailureKind.LOGIN_REFUSED);
+        assertThat(kind(host(1, MailHost.Encryption.NONE), PASSWORD)).isEqualTo(MailException.FailureKind.WRONG_PORT);
     }
 
     @Test
@@ -79,7 +79,7 @@ class ScriptConnectionTest {
         MailHost host = host(server.scriptPort(), MailHost.Encryption.STARTTLS);
         assertThatThrownBy(() -> ScriptConnection.open(host, PASSWORD, PATIENCE))
                 .isInstanceOfSatisfying(MailException.class, problem -> {
-                    assertThat(problem.kind()).isEqualTo(MailException.Kind.CERTIFICATE);
+                    assertThat(problem.kind()).isEqualTo(MailException.FailureKind.CERTIFICATE);
                     assertThat(problem.certificate()).isNotNull();
                     String pin = problem.certificate() == null
                             ? ""
@@ -92,7 +92,7 @@ class ScriptConnectionTest {
                 });
     }
 
-    private static MailException.Kind kind(MailHost host, Credentials credentials) {
+    private static MailException.FailureKind kind(MailHost host, Credentials credentials) {
         try (ScriptConnection connection = ScriptConnection.open(host, credentials, PATIENCE)) {
             throw new AssertionError("It let in: " + connection.extensions());
         } catch (MailException e) {

@@ -108,7 +108,7 @@ class SmtpConnectionTest {
         "AUTH, 535 wrong, LOGIN_REFUSED, refused the password"
     })
     void whatAServerSaysDecidesWhetherItIsTriedAgain(
-            String command, String answer, MailException.Kind kind, String said) throws Exception {
+            String command, String answer, MailException.FailureKind kind, String said) throws Exception {
         try (Host host = new Host(command, answer)) {
             MailException problem = catchThrowableOfType(MailException.class, () -> send(host));
             assertThat(problem.kind()).isEqualTo(kind);
@@ -120,7 +120,7 @@ class SmtpConnectionTest {
     void aConnectionThatIsCutIsTriedAgain() throws Exception {
         try (Host host = new Host("MAIL", "421 closing")) {
             MailException problem = catchThrowableOfType(MailException.class, () -> send(host));
-            assertThat(problem.kind()).isNotEqualTo(MailException.Kind.REFUSED);
+            assertThat(problem.kind()).isNotEqualTo(MailException.FailureKind.REFUSED);
         }
     }
 }

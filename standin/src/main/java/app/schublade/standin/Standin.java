@@ -80,7 +80,7 @@ public final class Standin implements AutoCloseable {
             shelf.load(hosts);
             return;
         }
-        for (World.Placed placed : world.until(messages, Instant.now())) {
+        for (World.PlacedLetter placed : world.until(messages, Instant.now())) {
             Flags flags = new Flags();
             if (placed.read()) {
                 flags.add(Flags.Flag.SEEN);

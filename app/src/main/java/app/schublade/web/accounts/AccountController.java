@@ -6,19 +6,19 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
-import app.schublade.store.Account;
-import app.schublade.store.AccountEventStore;
-import app.schublade.store.AccountStore;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.ScriptStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountEventStore;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.ScriptStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.sync.RefusedOrders;
 import app.schublade.sync.ScriptKeeper;
 import app.schublade.sync.Synchroniser;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -83,12 +83,13 @@ class AccountController {
     record Use(SpecialUse use, long mailbox) {}
 
     @GetMapping
-    String page(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         Account account = person.account(accounts, id);
         return show(person, account, ServersForm.of(account.hosts()), null, model);
     }
 
-    private String show(Person person, Account account, ServersForm servers, @Nullable String problem, Model model) {
+    private String show(
+            CurrentUser person, Account account, ServersForm servers, @Nullable String problem, Model model) {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("account", account);
         model.addAttribute("state", frame.state(account));
@@ -123,7 +124,7 @@ class AccountController {
 
     @PostMapping
     String name(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam(required = false) @Nullable String name,
             @RequestParam(required = false) @Nullable String code,
@@ -135,9 +136,13 @@ class AccountController {
             RedirectAttributes redirect) {
         Account account = person.account(accounts, id);
         try {
-            Account.Settings settings = new Account.Settings(signature, Typed.day(importSince), keepOnServer);
+            Account.Settings settings = new Account.Settings(signature, FormFields.day(importSince), keepOnServer);
             accounts.name(
-                    person.id(), id, Typed.needed(name, "a name for the account"), Typed.code(code), Typed.tone(tone));
+                    person.id(),
+                    id,
+                    FormFields.needed(name, "a name for the account"),
+                    FormFields.code(code),
+                    FormFields.tone(tone));
             if (!settings.equals(account.settings())) {
                 accounts.set(person.id(), id, settings);
             }
@@ -157,7 +162,7 @@ class AccountController {
 
     @PostMapping("/folders")
     String folders(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam Map<String, String> fields,
             RedirectAttributes redirect) {
@@ -179,7 +184,7 @@ class AccountController {
 
     @PostMapping("/servers")
     String servers(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             ServersForm servers,
             @RequestParam(defaultValue = "") String password,
@@ -190,13 +195,13 @@ class AccountController {
             Account.Hosts hosts =
                     servers.hosts(account.address(), account.hosts().proof());
             boolean known = TypedPasswords.hosts(account.hosts()).containsAll(TypedPasswords.hosts(hosts));
-            if (password.isEmpty() && !known && hosts.proof() == Credentials.Kind.PASSWORD) {
+            if (password.isEmpty() && !known && hosts.proof() == Credentials.CredentialKind.PASSWORD) {
                 throw new InputProblem("Please type the password: the one that is kept was typed for %s,"
                                 .formatted(String.join(" and ", TypedPasswords.hosts(account.hosts())))
                         + " and goes to no other server by itself.");
             }
             String secret = password.isEmpty() ? accounts.secret(id) : password;
-            AccountAdder.Trial trial = adder.tryOut(account, hosts, password);
+            AccountAdder.ConnectionTrial trial = adder.tryOut(account, hosts, password);
             if (trial.works()) {
                 adder.keepServers(account, hosts, secret);
                 return said(id, redirect, "%s is connected.".formatted(account.name()));
@@ -211,7 +216,7 @@ class AccountController {
 
     @PostMapping("/password")
     String password(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String password,
             RedirectAttributes redirect) {
@@ -227,7 +232,7 @@ class AccountController {
 
     /** Tries a host at once, whatever was the matter. */
     @PostMapping("/try")
-    String tryNow(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String tryNow(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Account account = person.account(accounts, id);
         troubles.askAgain(account);
         synchroniser.serve(accounts.tryAgain(account));
@@ -235,19 +240,19 @@ class AccountController {
     }
 
     @PostMapping("/retry")
-    String askAgain(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String askAgain(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         refused.askAgain(person.account(accounts, id));
         return said(id, redirect, "The server is asked again.");
     }
 
     @PostMapping("/put-back")
-    String putBack(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String putBack(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         int given = refused.putBack(person.account(accounts, id));
         return said(id, redirect, "Put back, as the server has it: %,d.".formatted(given));
     }
 
     @GetMapping("/remove")
-    String askToRemove(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+    String askToRemove(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("account", person.account(accounts, id));
         model.addAttribute("farewell", accounts.farewell(person.id(), id));
@@ -256,7 +261,7 @@ class AccountController {
     }
 
     @PostMapping("/remove")
-    String remove(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String remove(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Account account = person.account(accounts, id);
         String script = "";
         try {

@@ -1,9 +1,9 @@
 package app.schublade.web.accounts;
 
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
-import app.schublade.web.frame.Person;
 import java.util.ArrayList;
 import java.util.List;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -26,14 +26,14 @@ class AccountsController {
     }
 
     @GetMapping("/accounts")
-    String page(@AuthenticationPrincipal Person person, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         return "accounts/page";
     }
 
     /** Moves an account one place up or down in the order of accounts. */
     @PostMapping("/accounts/{id}/order")
-    String order(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam boolean up) {
+    String order(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, @RequestParam boolean up) {
         List<Long> ids = new ArrayList<>(
                 accounts.of(person.id()).stream().map(Account::id).toList());
         int from = ids.indexOf(id);

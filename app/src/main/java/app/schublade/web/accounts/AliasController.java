@@ -2,14 +2,14 @@ package app.schublade.web.accounts;
 
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.Acts;
-import app.schublade.store.AliasStore;
-import app.schublade.store.PlaceStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.account.AliasStore;
+import app.schublade.store.act.Acts;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -46,7 +46,7 @@ class AliasController {
     /** @param of the alias whose writers are shown, or null */
     @GetMapping
     String page(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam(required = false) @Nullable String of,
             Model model) {
@@ -65,7 +65,7 @@ class AliasController {
 
     @PostMapping
     String add(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String address,
             @RequestParam(defaultValue = "") String note,
@@ -94,7 +94,7 @@ class AliasController {
 
     @PostMapping("/remove")
     String remove(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
@@ -105,7 +105,7 @@ class AliasController {
 
     @PostMapping("/decline")
     String decline(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
@@ -117,7 +117,7 @@ class AliasController {
     /** @param folder where mail to the alias goes from now on; blank to use the alias again */
     @PostMapping("/retire")
     String retire(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String address,
             @RequestParam(defaultValue = "") String folder,

@@ -6,12 +6,12 @@ import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.Probe;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import app.schublade.sync.AccountAdder;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import jakarta.servlet.http.HttpSession;
 import java.io.Serializable;
 import java.util.Objects;
@@ -46,32 +46,32 @@ class NewAccountController {
     }
 
     /** The password that was typed for an address until the account is added; it is in no session and on no page. */
-    record Pending(String address, String ticket) implements Serializable {
+    record PendingAccount(String address, String ticket) implements Serializable {
         private static final long serialVersionUID = 1L;
     }
 
     @GetMapping("/accounts/new")
-    String typed(@AuthenticationPrincipal Person person, Model model) {
+    String typed(@AuthenticationPrincipal CurrentUser person, Model model) {
         return show(person, NewAccountForm.EMPTY, ServersForm.EMPTY, null, model);
     }
 
     @PostMapping("/accounts/find")
     String find(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam String address,
             @RequestParam String password,
             HttpSession session,
             Model model) {
         NewAccountForm form = new NewAccountForm(address, null, null, null, null, null, "true");
         try {
-            String clean = Typed.address(address);
-            Probe.Found found = adder.find(clean, Typed.needed(password, "the password"));
-            Probe.Outcome receiving = found.receiving();
+            String clean = FormFields.address(address);
+            Probe.ProbedHosts found = adder.find(clean, FormFields.needed(password, "the password"));
+            Probe.ProbeOutcome receiving = found.receiving();
             if (receiving != null && receiving.authorisation() != null) {
                 session.setAttribute(SignInController.SERVER, receiving.authorisation());
                 model.addAttribute("signInAt", receiving.authorisation().host());
             }
-            session.setAttribute(PENDING, new Pending(clean, passwords.keep(password, hosts(found))));
+            session.setAttribute(PENDING, new PendingAccount(clean, passwords.keep(password, hosts(found))));
             model.addAttribute("found", found);
             model.addAttribute(
                     "receivingProblem",
@@ -88,17 +88,18 @@ class NewAccountController {
 
     @PostMapping("/accounts")
     String add(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             NewAccountForm form,
             ServersForm servers,
             HttpSession session,
             Model model,
             RedirectAttributes redirect) {
         try {
-            Account.Hosts hosts = servers.hosts(Typed.address(form.address()), Credentials.Kind.PASSWORD);
+            Account.Hosts hosts =
+                    servers.hosts(FormFields.address(form.address()), Credentials.CredentialKind.PASSWORD);
             String secret = secret(form, hosts, session);
             Account.Draft draft = form.draft(hosts, secret);
-            AccountAdder.Trial trial = adder.tryOut(draft.hosts(), Credentials.password(secret));
+            AccountAdder.ConnectionTrial trial = adder.tryOut(draft.hosts(), Credentials.password(secret));
             if (!trial.works()) {
                 model.addAttribute("receivingProblem", trial.receiving());
                 model.addAttribute("sendingProblem", trial.sending());
@@ -119,18 +120,18 @@ class NewAccountController {
     /** The password that is typed now, or the one that was typed before the servers were looked for. */
     private String secret(NewAccountForm form, Account.Hosts hosts, HttpSession session) {
         Object pending = session.getAttribute(PENDING);
-        if (Typed.filled(form.password()) == null
-                && pending instanceof Pending typed
-                && typed.address().equals(Typed.address(form.address()))) {
+        if (FormFields.filled(form.password()) == null
+                && pending instanceof PendingAccount typed
+                && typed.address().equals(FormFields.address(form.address()))) {
             return passwords
                     .of(typed.ticket(), TypedPasswords.hosts(hosts))
                     .orElseThrow(() -> new InputProblem(
                             "Please type the password again: it was typed for other servers, or too long ago."));
         }
-        return Typed.needed(form.password(), "the password");
+        return FormFields.needed(form.password(), "the password");
     }
 
-    private static Set<String> hosts(Probe.Found found) {
+    private static Set<String> hosts(Probe.ProbedHosts found) {
         return Stream.of(found.receiving(), found.sending())
                 .filter(Objects::nonNull)
                 .map(one -> one.host().host())
@@ -138,7 +139,7 @@ class NewAccountController {
     }
 
     private String show(
-            Person person, NewAccountForm form, ServersForm servers, @Nullable String problem, Model model) {
+            CurrentUser person, NewAccountForm form, ServersForm servers, @Nullable String problem, Model model) {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("form", form);
         model.addAttribute("servers", servers);
@@ -146,7 +147,8 @@ class NewAccountController {
         model.addAttribute("encryptions", MailHost.Encryption.values());
         model.addAttribute("tones", Tone.values());
         MailException receiving = (MailException) model.getAttribute("receivingProblem");
-        model.addAttribute("wrongPassword", receiving != null && receiving.kind() == MailException.Kind.LOGIN_REFUSED);
+        model.addAttribute(
+                "wrongPassword", receiving != null && receiving.kind() == MailException.FailureKind.LOGIN_REFUSED);
         return "accounts/new";
     }
 }

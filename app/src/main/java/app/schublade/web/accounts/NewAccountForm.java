@@ -2,7 +2,7 @@ package app.schublade.web.accounts;
 
 import app.schublade.core.place.Tone;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import java.io.Serializable;
 import java.util.Collection;
 import java.util.List;
@@ -62,13 +62,13 @@ record NewAccountForm(
     /** @throws InputProblem with what is missing or wrong */
     Account.Draft draft(Account.Hosts hosts, String secret) {
         return new Account.Draft(
-                Typed.code(code),
-                Typed.needed(name, "a name for the account"),
-                Typed.tone(tone),
-                Typed.address(address),
+                FormFields.code(code),
+                FormFields.needed(name, "a name for the account"),
+                FormFields.tone(tone),
+                FormFields.address(address),
                 List.of(),
                 hosts,
-                new Account.Settings("", Typed.day(importSince), "true".equals(keepOnServer)),
+                new Account.Settings("", FormFields.day(importSince), "true".equals(keepOnServer)),
                 secret);
     }
 }

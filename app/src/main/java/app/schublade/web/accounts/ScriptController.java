@@ -3,10 +3,10 @@ package app.schublade.web.accounts;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.AccountStore;
 import app.schublade.sync.ScriptKeeper;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -29,7 +29,7 @@ class ScriptController {
 
     @PostMapping
     String turnOn(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam int port,
             @RequestParam MailHost.Encryption encryption,
@@ -45,7 +45,7 @@ class ScriptController {
     }
 
     @PostMapping("/again")
-    String putAgain(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String putAgain(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         try {
             keeper.putAgain(person.account(accounts, id));
             say(redirect, Notice.told("The server files by your rules again."));
@@ -56,7 +56,7 @@ class ScriptController {
     }
 
     @PostMapping("/off")
-    String turnOff(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String turnOff(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         try {
             keeper.turnOff(person.account(accounts, id));
             say(redirect, Notice.told("The rules are on the server no more; they act here."));

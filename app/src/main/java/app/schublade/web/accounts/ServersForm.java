@@ -5,7 +5,7 @@ import app.schublade.mail.Credentials;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.discovery.Probe;
 import app.schublade.mail.discovery.Service;
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.web.frame.Choice;
 import java.io.Serializable;
 import java.util.Locale;
@@ -39,9 +39,9 @@ record ServersForm(
             new ServersForm("IMAP", null, "993", "TLS", null, null, false, null, "465", "TLS", null, null, false);
 
     /** What a search found; empty fields where nothing answered. */
-    static ServersForm of(Probe.Found found) {
-        Probe.Outcome in = found.receiving();
-        Probe.Outcome out = found.sending();
+    static ServersForm of(Probe.ProbedHosts found) {
+        Probe.ProbeOutcome in = found.receiving();
+        Probe.ProbeOutcome out = found.sending();
         return of(
                 in != null && in.service() == Service.POP3 ? Account.Protocol.POP3 : Account.Protocol.IMAP,
                 in == null ? null : in.host(),
@@ -74,21 +74,21 @@ record ServersForm(
      *
      * @throws InputProblem with what is missing or wrong
      */
-    Account.Hosts hosts(String address, Credentials.Kind proof) {
+    Account.Hosts hosts(String address, Credentials.CredentialKind proof) {
         MailHost in = host(
-                Typed.needed(host, "the mail server's name"),
+                FormFields.needed(host, "the mail server's name"),
                 port,
                 encryption,
                 login,
                 address,
                 pin,
                 Boolean.TRUE.equals(plainAgreed));
-        String sending = Typed.filled(outHost);
+        String sending = FormFields.filled(outHost);
         MailHost out = sending == null
                 ? null
                 : host(sending, outPort, outEncryption, outLogin, address, outPin, Boolean.TRUE.equals(outPlainAgreed));
         return new Account.Hosts(
-                Choice.of(Account.Protocol.class, Typed.needed(protocol, "how mail is received")), in, out, proof);
+                Choice.of(Account.Protocol.class, FormFields.needed(protocol, "how mail is received")), in, out, proof);
     }
 
     private static MailHost host(
@@ -99,16 +99,16 @@ record ServersForm(
             String address,
             @Nullable String pin,
             boolean agreed) {
-        String digits = Typed.needed(port, "the port");
+        String digits = FormFields.needed(port, "the port");
         if (!digits.matches("\\d{1,5}")) {
             throw new InputProblem("The port is a number, mostly 993, not “%s”.".formatted(digits));
         }
         return new MailHost(
                 host.toLowerCase(Locale.ROOT),
                 Integer.parseInt(digits),
-                Choice.of(MailHost.Encryption.class, Typed.needed(encryption, "the encryption")),
-                java.util.Objects.requireNonNullElse(Typed.filled(login), address),
-                Typed.filled(pin),
+                Choice.of(MailHost.Encryption.class, FormFields.needed(encryption, "the encryption")),
+                java.util.Objects.requireNonNullElse(FormFields.filled(login), address),
+                FormFields.filled(pin),
                 agreed);
     }
 }

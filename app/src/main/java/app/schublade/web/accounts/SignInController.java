@@ -4,14 +4,14 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.discovery.AuthorisationServer;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.sync.Grant;
 import app.schublade.sync.SignIn;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import jakarta.servlet.http.HttpSession;
 import java.io.Serializable;
 import org.jspecify.annotations.Nullable;
@@ -53,7 +53,7 @@ class SignInController {
      *
      * @param account the account that signs in again; 0 for a new one
      */
-    record Pending(
+    record PendingSignIn(
             AuthorisationServer server,
             String state,
             String verifier,
@@ -67,7 +67,7 @@ class SignInController {
 
     @PostMapping("/accounts/sign-in")
     String begin(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             NewAccountForm form,
             ServersForm servers,
             HttpSession session,
@@ -75,15 +75,15 @@ class SignInController {
         if (!(session.getAttribute(SERVER) instanceof AuthorisationServer server)) {
             throw new InputProblem("Please let the servers of the address be found first.");
         }
-        String address = Typed.address(form.address());
-        form.draft(servers.hosts(address, Credentials.Kind.TOKEN), ""); // Everything typed must do.
+        String address = FormFields.address(form.address());
+        form.draft(servers.hosts(address, Credentials.CredentialKind.TOKEN), ""); // Everything typed must do.
         return leave(person, server, 0, form, servers, address, session, model);
     }
 
     @PostMapping("/accounts/{id}/sign-in")
-    String again(@AuthenticationPrincipal Person person, @PathVariable long id, HttpSession session, Model model) {
+    String again(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, HttpSession session, Model model) {
         Account account = accounts.byId(person.id(), id)
-                .filter(one -> one.hosts().proof() == Credentials.Kind.TOKEN)
+                .filter(one -> one.hosts().proof() == Credentials.CredentialKind.TOKEN)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such account."));
         Grant grant = Grant.parse(accounts.secret(id));
         ServersForm servers = ServersForm.of(account.hosts());
@@ -91,7 +91,7 @@ class SignInController {
     }
 
     private String leave(
-            Person person,
+            CurrentUser person,
             AuthorisationServer server,
             long account,
             NewAccountForm form,
@@ -102,7 +102,8 @@ class SignInController {
         String back = ServletUriComponentsBuilder.fromCurrentContextPath()
                 .path("/accounts/signed-in")
                 .toUriString();
-        Pending pending = new Pending(server, signIn.secret(), signIn.secret(), back, account, form, servers);
+        PendingSignIn pending =
+                new PendingSignIn(server, signIn.secret(), signIn.secret(), back, account, form, servers);
         session.setAttribute(PENDING, pending);
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("host", server.host());
@@ -113,12 +114,12 @@ class SignInController {
 
     @GetMapping("/accounts/signed-in")
     String comeBack(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam(required = false) @Nullable String code,
             @RequestParam(defaultValue = "") String state,
             HttpSession session,
             RedirectAttributes redirect) {
-        if (!(session.getAttribute(PENDING) instanceof Pending pending)
+        if (!(session.getAttribute(PENDING) instanceof PendingSignIn pending)
                 || !pending.state().equals(state)) {
             throw new InputProblem("This sign-in was not begun here. Please begin it again.");
         }
@@ -136,7 +137,7 @@ class SignInController {
         return "redirect:/accounts";
     }
 
-    private String finish(Person person, Pending pending, String code) throws MailException {
+    private String finish(CurrentUser person, PendingSignIn pending, String code) throws MailException {
         SignIn.Tokens tokens = signIn.exchange(pending.server(), code, pending.back(), pending.verifier());
         if (tokens.refresh() == null) {
             throw MailException.signInAgain(
@@ -146,9 +147,9 @@ class SignInController {
         Account known = pending.account() == 0
                 ? null
                 : accounts.byId(person.id(), pending.account()).orElse(null);
-        String address = known == null ? Typed.address(pending.form().address()) : known.address();
-        Account.Hosts hosts = pending.servers().hosts(address, Credentials.Kind.TOKEN);
-        AccountAdder.Trial trial = adder.tryOut(hosts, Credentials.token(tokens.access()));
+        String address = known == null ? FormFields.address(pending.form().address()) : known.address();
+        Account.Hosts hosts = pending.servers().hosts(address, Credentials.CredentialKind.TOKEN);
+        AccountAdder.ConnectionTrial trial = adder.tryOut(hosts, Credentials.token(tokens.access()));
         if (trial.receiving() != null) {
             throw trial.receiving();
         }

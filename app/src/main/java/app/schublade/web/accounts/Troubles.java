@@ -1,10 +1,10 @@
 package app.schublade.web.accounts;
 
-import app.schublade.store.Account;
-import app.schublade.store.AsideStore;
-import app.schublade.store.IntakeStore;
-import app.schublade.store.KeptStore;
-import app.schublade.store.OrderStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.intake.AsideStore;
+import app.schublade.store.intake.IntakeStore;
+import app.schublade.store.intake.KeptStore;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
@@ -33,11 +33,11 @@ class Troubles {
      * @param kept messages that were kept as they came, because they could not be read
      * @param toIndex how many messages cannot be found by their words yet
      */
-    record Shown(
+    record ShownTrouble(
             List<OrderStore.Refused> refused, List<AsideStore.Aside> aside, List<KeptStore.Kept> kept, int toIndex) {}
 
-    Shown of(Account account) {
-        return new Shown(
+    ShownTrouble of(Account account) {
+        return new ShownTrouble(
                 orders.refusedOf(account.userId(), account.id(), REFUSED_SHOWN),
                 aside.of(account.userId(), account.id()),
                 kept.of(account.userId(), account.id()),

@@ -1,6 +1,6 @@
 package app.schublade.web.accounts;
 
-import app.schublade.store.Account;
+import app.schublade.store.account.Account;
 import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.Map;
@@ -21,20 +21,20 @@ class TypedPasswords {
     private static final Duration KEPT = Duration.ofMinutes(15);
     private static final int MOST = 1000;
 
-    private final Map<String, Typed> all = new ConcurrentHashMap<>();
+    private final Map<String, FormFields> all = new ConcurrentHashMap<>();
     private final Background background;
 
     TypedPasswords(Background background) {
         this.background = background;
     }
 
-    private record Typed(String password, Set<String> hosts) {}
+    private record FormFields(String password, Set<String> hosts) {}
 
     /** Keeps a password. Returns a ticket for it. */
     String keep(String password, Set<String> hosts) {
         String ticket = UUID.randomUUID().toString();
         if (all.size() < MOST) {
-            all.put(ticket, new Typed(password, hosts));
+            all.put(ticket, new FormFields(password, hosts));
             background.later("typed passwords", KEPT, () -> all.remove(ticket));
         }
         return ticket;
@@ -44,7 +44,7 @@ class TypedPasswords {
     Optional<String> of(String ticket, Set<String> hosts) {
         return Optional.ofNullable(all.get(ticket))
                 .filter(typed -> typed.hosts().containsAll(hosts))
-                .map(Typed::password);
+                .map(FormFields::password);
     }
 
     /** The names of the servers that an account's password goes to. */

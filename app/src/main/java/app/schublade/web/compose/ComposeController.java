@@ -1,12 +1,12 @@
 package app.schublade.web.compose;
 
-import app.schublade.store.Acts;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.OutgoingStore.Outgoing;
-import app.schublade.store.OutgoingStore.State;
+import app.schublade.store.act.Acts;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -35,13 +35,13 @@ class ComposeController {
     }
 
     @PostMapping("/write")
-    String write(@AuthenticationPrincipal Person person) {
+    String write(@AuthenticationPrincipal CurrentUser person) {
         return "redirect:/write/" + writing.begin(person);
     }
 
     @PostMapping("/answer/{message}")
     String answer(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long message,
             @RequestParam(defaultValue = "false") boolean all) {
         long id = writing.answer(person, message, all).orElseThrow(ComposeController::gone);
@@ -52,14 +52,14 @@ class ComposeController {
         return new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone; it may have been sent.");
     }
 
-    private Outgoing one(Person person, long id) {
+    private Outgoing one(CurrentUser person, long id) {
         return outgoing.byId(person.id(), id).orElseThrow(ComposeController::gone);
     }
 
     @GetMapping("/write/{id}")
-    String page(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         Outgoing one = one(person, id);
-        if (one.state() == State.WAITING || one.state() == State.SENT) {
+        if (one.state() == OutgoingState.WAITING || one.state() == OutgoingState.SENT) {
             return "redirect:/outgoing";
         }
         model.addAttribute("view", frame.view(person, "/write", null));
@@ -71,16 +71,16 @@ class ComposeController {
     /** Keeps what is typed, as it is typed. */
     @PostMapping("/write/{id}/keep")
     @ResponseBody
-    String keep(@AuthenticationPrincipal Person person, @PathVariable long id, Writing.Typed typed) {
+    String keep(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Writing.WritingFields typed) {
         outgoing.keep(person.id(), id, writing.text(person, typed));
         return "";
     }
 
     @PostMapping("/write/{id}/send")
     String send(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
-            Writing.Typed typed,
+            Writing.WritingFields typed,
             RedirectAttributes redirect) {
         Outgoing one = one(person, id);
         writing.send(person, one, writing.text(person, typed));
@@ -92,7 +92,7 @@ class ComposeController {
     }
 
     @PostMapping("/write/{id}/recall")
-    String recall(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String recall(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         if (outgoing.recall(person.id(), id)) {
             redirect.addFlashAttribute("notice", Notice.told("Taken back. It was not sent."));
             return "redirect:/write/" + id;
@@ -102,14 +102,14 @@ class ComposeController {
     }
 
     @PostMapping("/write/{id}/discard")
-    String discard(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String discard(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         acts.record(person.id(), "Threw away what was being written", () -> outgoing.discard(person.id(), id));
         redirect.addFlashAttribute("notice", Notice.done("Thrown away"));
         return outgoing.count(person.id()) == 0 ? "redirect:/mail/inbox" : "redirect:/outgoing";
     }
 
     @GetMapping("/outgoing")
-    String list(@AuthenticationPrincipal Person person, Model model) {
+    String list(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/outgoing", null));
         model.addAttribute("all", outgoing.of(person.id()));
         return "compose/outgoing";
@@ -117,7 +117,7 @@ class ComposeController {
 
     /** The lines alone, as messages leave. */
     @GetMapping("/outgoing/lines")
-    String lines(@AuthenticationPrincipal Person person, Model model) {
+    String lines(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("all", outgoing.of(person.id()));
         return "compose/outgoing :: lines";
     }

@@ -2,20 +2,20 @@ package app.schublade.web.compose;
 
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.format.MimeReader;
-import app.schublade.core.format.Outline;
+import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.OutgoingStore.Outgoing;
-import app.schublade.store.OutgoingStore.Text;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.DraftText;
+import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
-import app.schublade.web.frame.Person;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -54,7 +54,7 @@ public class Writing {
     }
 
     /** All accounts' addresses; patterns are none, but one that was written to is offered for the answer. */
-    List<Sender> senders(Person person, String chosen) {
+    List<Sender> senders(CurrentUser person, String chosen) {
         List<Sender> all = new ArrayList<>();
         for (Account account : accounts.of(person.id())) {
             all.add(new Sender(account, account.address()));
@@ -73,16 +73,16 @@ public class Writing {
     }
 
     /** The id of a new, empty message from the user's first account. */
-    long begin(Person person) {
+    long begin(CurrentUser person) {
         Account first = accounts.of(person.id()).stream()
                 .findFirst()
                 .orElseThrow(() -> new InputProblem("Add an account first: mail is sent from one."));
-        Text text = new Text(first.id(), first.address(), "", "", "", signed("", first));
+        DraftText text = new DraftText(first.id(), first.address(), "", "", "", signed("", first));
         return outgoing.begin(person.id(), text, null, null, List.of());
     }
 
     /** The id of the answer to a message; the one that was begun already, if there is one. */
-    Optional<Long> answer(Person person, long message, boolean all) {
+    Optional<Long> answer(CurrentUser person, long message, boolean all) {
         Optional<Outgoing> begun = outgoing.draftFor(person.id(), message);
         if (begun.isPresent()) {
             return begun.map(Outgoing::id);
@@ -93,13 +93,13 @@ public class Writing {
             return Optional.empty();
         }
         Account account = accounts.byId(person.id(), row.get().accountId()).orElseThrow();
-        Outline outline = Outline.answer(
+        OutgoingMessage outline = OutgoingMessage.answer(
                 mail.get(),
                 account.ownAddresses(),
                 person.name(),
                 all,
                 "On " + dates.exact(row.get().received()));
-        Text text = new Text(
+        DraftText text = new DraftText(
                 account.id(),
                 outline.from().email(),
                 MailWriter.typed(outline.to()),
@@ -120,10 +120,10 @@ public class Writing {
      *
      * @param from as {@link Sender#value} gives it
      */
-    public record Typed(String from, String to, String cc, String subject, String body) {}
+    public record WritingFields(String from, String to, String cc, String subject, String body) {}
 
     /** What was typed, if it may be sent from this account. */
-    Text text(Person person, Typed typed) {
+    DraftText text(CurrentUser person, WritingFields typed) {
         if (typed.body().length() > MAX_BODY) {
             throw new InputProblem("This message has %,d signs; %,d is the limit."
                     .formatted(typed.body().length(), MAX_BODY));
@@ -136,7 +136,7 @@ public class Writing {
                         .among(List.of(new Address("", address)))
                         .isEmpty())
                 .orElseThrow(() -> new InputProblem("“%s” is no address of yours.".formatted(address)));
-        return new Text(owner.id(), address, typed.to(), typed.cc(), typed.subject(), typed.body());
+        return new DraftText(owner.id(), address, typed.to(), typed.cc(), typed.subject(), typed.body());
     }
 
     /**
@@ -144,7 +144,7 @@ public class Writing {
      *
      * @throws InputProblem with a sentence for the user if it cannot be sent as it is
      */
-    void send(Person person, Outgoing one, Text text) {
+    void send(CurrentUser person, Outgoing one, DraftText text) {
         List<Address> to = MailWriter.addresses(text.to());
         List<Address> cc = MailWriter.addresses(text.cc());
         if (to.isEmpty()) {
@@ -156,17 +156,18 @@ public class Writing {
                     "%s has no server to send from yet. Please give it one on its page.".formatted(account.name()));
         }
         Address from = new Address(person.name(), text.sender());
-        Outline plain = new Outline(from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references());
-        Outline outline = enclosed(person, one).map(plain::enclosing).orElse(plain);
+        OutgoingMessage plain =
+                new OutgoingMessage(from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references());
+        OutgoingMessage outline = enclosed(person, one).map(plain::enclosing).orElse(plain);
         outgoing.keep(person.id(), one.id(), text);
         if (!outgoing.send(person.id(), one.id(), outline, clock.instant(), GRACE)) {
             throw new InputProblem("It is on its way already.");
         }
     }
 
-    private Optional<Outline.Enclosed> enclosed(Person person, Outgoing one) {
+    private Optional<OutgoingMessage.EnclosedMessage> enclosed(CurrentUser person, Outgoing one) {
         return Optional.ofNullable(one.forwards())
                 .flatMap(forwards -> messages.source(person.id(), forwards.message())
-                        .map(source -> new Outline.Enclosed(source, forwards.attached(), List.of())));
+                        .map(source -> new OutgoingMessage.EnclosedMessage(source, forwards.attached(), List.of())));
     }
 }

@@ -5,23 +5,24 @@ import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Acts;
-import app.schublade.store.EffectRunner;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FolderStore;
-import app.schublade.store.MessageStore;
-import app.schublade.store.OrderStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.store.UndoStore;
-import app.schublade.store.UnfinishedActStore;
-import app.schublade.store.UnfinishedActStore.Rest;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.Acts;
+import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FolderStore;
+import app.schublade.store.filing.EffectRunner;
+import app.schublade.store.filing.OrderStore;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.work.UnfinishedActStore;
+import app.schublade.store.work.UnfinishedActStore.ActRest;
 import app.schublade.web.frame.Answers;
-import app.schublade.web.frame.HowFar;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.LongActs;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
-import app.schublade.web.frame.Standing;
+import app.schublade.web.frame.Progress;
+import app.schublade.web.frame.ReturnTo;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.util.List;
@@ -49,7 +50,7 @@ class ActController {
     private final FolderStore folders;
     private final RequestedEffects requests;
     private final EffectRunner effects;
-    private final Listings listings;
+    private final MessageLists listings;
     private final LongActs longActs;
     private final UnfinishedActStore unfinished;
     private final MessageStore messages;
@@ -63,7 +64,7 @@ class ActController {
             FolderStore folders,
             RequestedEffects requests,
             EffectRunner effects,
-            Listings listings,
+            MessageLists listings,
             LongActs longActs,
             UnfinishedActStore unfinished,
             MessageStore messages,
@@ -97,42 +98,46 @@ class ActController {
 
     @PostMapping("/act")
     String act(
-            @AuthenticationPrincipal Person person, Meant meant, ActRequest request, Standing standing, Model model) {
+            @AuthenticationPrincipal CurrentUser person,
+            Meant meant,
+            ActRequest request,
+            ReturnTo standing,
+            Model model) {
         List<Long> all = meant(person, meant);
         List<Long> ids =
                 request.kind().files() && meant.all() != null ? listings.toFile(person, meant.all(), all) : all;
-        if (request.kind() == ActRequest.Kind.GLANCE) {
+        if (request.kind() == ActRequest.ActKind.GLANCE) {
             List<Effect> read = List.of(requests.of(person.id(), request).effect());
-            effects.carryOut(person.id(), FilingStore.Cause.GLANCE, "", ids, read, 0);
+            effects.carryOut(person.id(), Cause.GLANCE, "", ids, read, 0);
             return answers.told(person, standing, null, model);
         }
-        if (request.kind() == ActRequest.Kind.FOR_GOOD) {
+        if (request.kind() == ActRequest.ActKind.FOR_GOOD) {
             return deleteForGood(person, ids, standing, model);
         }
         boolean isLong = ids.size() > LongActs.CHUNK;
-        FilingStore.Outcome outcome = acts.record(person.id(), act -> {
+        ActOutcome outcome = acts.record(person.id(), act -> {
             RequestedEffects.Requested requested = requests.of(person.id(), request);
             String title = ids.size() == 1
                     ? requested.told()
                     : "%s: %s".formatted(requested.told(), Amount.messages(ids.size()));
             act.called(title);
             return isLong
-                    ? new FilingStore.Outcome(
-                            unfinished.begin(person.id(), FilingStore.Cause.HAND, title, request, ids),
+                    ? new ActOutcome(
+                            unfinished.begin(person.id(), Cause.HAND, title, request, ids),
                             title,
                             List.of(),
                             0,
                             List.of())
-                    : effects.carryOut(person.id(), FilingStore.Cause.HAND, title, ids, List.of(requested.effect()), 0);
+                    : effects.carryOut(person.id(), Cause.HAND, title, ids, List.of(requested.effect()), 0);
         });
         if (isLong) {
-            Rest<ActRequest> rest = new Rest<>(outcome.title(), request, ids, 0);
+            ActRest<ActRequest> rest = new ActRest<>(outcome.title(), request, ids, 0);
             return goOn(person, outcome.batch(), rest, standing, model);
         }
-        if (request.kind() == ActRequest.Kind.CARRY && !outcome.changed().isEmpty()) {
+        if (request.kind() == ActRequest.ActKind.CARRY && !outcome.changed().isEmpty()) {
             return carried(person, outcome.batch(), outcome.changed().size(), outcome.title(), true, standing, model);
         }
-        if (request.kind() == ActRequest.Kind.TRAY && outcome.changed().size() == 1) {
+        if (request.kind() == ActRequest.ActKind.TRAY && outcome.changed().size() == 1) {
             model.addAttribute(
                     "always", always(person, request, outcome.changed().get(0)));
         }
@@ -145,18 +150,13 @@ class ActController {
                 model);
     }
 
-    private String deleteForGood(Person person, List<Long> ids, Standing standing, Model model) {
+    private String deleteForGood(CurrentUser person, List<Long> ids, ReturnTo standing, Model model) {
         String title = "Deleted for good: " + Amount.messages(ids.size());
-        FilingStore.Outcome outcome = FilingStore.Outcome.NOTHING;
+        ActOutcome outcome = ActOutcome.NOTHING;
         for (int from = 0; from < ids.size(); from += LongActs.CHUNK) {
             List<Long> part = ids.subList(from, Math.min(ids.size(), from + LongActs.CHUNK));
             outcome = outcome.and(effects.carryOut(
-                    person.id(),
-                    FilingStore.Cause.FOR_GOOD,
-                    title,
-                    part,
-                    List.of(new Effect.DeleteForGood()),
-                    outcome.batch()));
+                    person.id(), Cause.FOR_GOOD, title, part, List.of(new Effect.DeleteForGood()), outcome.batch()));
         }
         return outcome.changed().isEmpty()
                 ? answers.told(person, standing, Notice.told("Only what lies in the trash is deleted for good."), model)
@@ -165,7 +165,7 @@ class ActController {
 
     /** All that lies in the trash. */
     @PostMapping("/trash/empty")
-    String emptyTrash(@AuthenticationPrincipal Person person, Standing standing, Model model) {
+    String emptyTrash(@AuthenticationPrincipal CurrentUser person, ReturnTo standing, Model model) {
         long trash = places.special(person.id(), SpecialUse.TRASH);
         return deleteForGood(person, folders.messages(person.id(), trash, false), standing, model);
     }
@@ -177,16 +177,16 @@ class ActController {
                         .formatted(Amount.messages(messages), messages == 1 ? "stays" : "stay");
     }
 
-    private String goOn(Person person, long batch, Rest<ActRequest> rest, Standing standing, Model model) {
+    private String goOn(CurrentUser person, long batch, ActRest<ActRequest> rest, ReturnTo standing, Model model) {
         List<Effect> wanted = List.of(requests.of(person.id(), rest.request()).effect());
         int total = rest.done() + rest.rest().size();
-        LongActs.Progress begun = longActs.begin(batch, person.id(), rest.title(), total, watch -> {
+        LongActs.LongAct begun = longActs.begin(batch, person.id(), rest.title(), total, watch -> {
             longActs.inParts(
                     batch,
                     rest.rest(),
                     rest.done(),
                     watch,
-                    part -> effects.carryOut(person.id(), FilingStore.Cause.HAND, rest.title(), part, wanted, batch));
+                    part -> effects.carryOut(person.id(), Cause.HAND, rest.title(), part, wanted, batch));
             return Notice.done(rest.title());
         });
         return progress(person, begun.id(), standing, model);
@@ -194,8 +194,8 @@ class ActController {
 
     /** Goes on with an act that was cut off. */
     @PostMapping("/act/{batch}/rest")
-    String goOn(@AuthenticationPrincipal Person person, @PathVariable long batch, Standing standing, Model model) {
-        Optional<Rest<ActRequest>> rest = unfinished.goOn(person.id(), batch, new TypeReference<>() {});
+    String goOn(@AuthenticationPrincipal CurrentUser person, @PathVariable long batch, ReturnTo standing, Model model) {
+        Optional<ActRest<ActRequest>> rest = unfinished.goOn(person.id(), batch, new TypeReference<>() {});
         return rest.isPresent()
                 ? goOn(person, batch, rest.get(), standing, model)
                 : progress(person, String.valueOf(batch), standing, model);
@@ -204,7 +204,7 @@ class ActController {
     /** An offer to put all mail of a message's sender into the tray. */
     public record Always(String sender, long tray) {}
 
-    private @Nullable Always always(Person person, ActRequest request, long message) {
+    private @Nullable Always always(CurrentUser person, ActRequest request, long message) {
         Long tray = request.place();
         return messages.row(person.id(), message)
                 .filter(row -> tray != null && row.sender().key().contains("@"))
@@ -212,7 +212,7 @@ class ActController {
                 .orElse(null);
     }
 
-    private List<Long> meant(Person person, Meant meant) {
+    private List<Long> meant(CurrentUser person, Meant meant) {
         if (meant.all() != null) {
             return listings.all(person, meant.all());
         }
@@ -230,8 +230,9 @@ class ActController {
 
     /** How far an act on very many messages is; asked again and again until it is done. */
     @GetMapping("/act/{id}")
-    String progress(@AuthenticationPrincipal Person person, @PathVariable String id, Standing standing, Model model) {
-        LongActs.Progress progress = longActs.progress(person.id(), id);
+    String progress(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable String id, ReturnTo standing, Model model) {
+        LongActs.LongAct progress = longActs.progress(person.id(), id);
         if (progress == null) {
             return progressElsewhere(person, id, standing, model);
         }
@@ -245,7 +246,7 @@ class ActController {
     }
 
     /** Another process does it, or did until it ended. */
-    private String progressElsewhere(Person person, String id, Standing standing, Model model) {
+    private String progressElsewhere(CurrentUser person, String id, ReturnTo standing, Model model) {
         if (!id.matches("\\d{1,18}")) {
             return answers.told(
                     person,
@@ -253,11 +254,11 @@ class ActController {
                     Notice.told("The server was started anew meanwhile. H shows what was done."),
                     model);
         }
-        Optional<UnfinishedActStore.Progress> known = unfinished.progress(person.id(), Long.parseLong(id));
+        Optional<UnfinishedActStore.ActProgress> known = unfinished.progress(person.id(), Long.parseLong(id));
         if (known.isEmpty()) {
             return answers.told(person, standing, Notice.told("That is done, or was taken back. H shows it."), model);
         }
-        UnfinishedActStore.Progress progress = known.get();
+        UnfinishedActStore.ActProgress progress = known.get();
         if (progress.standsStill()) {
             return answers.told(
                     person,
@@ -271,7 +272,7 @@ class ActController {
         return "frame/parts :: howFar";
     }
 
-    private record Elsewhere(UnfinishedActStore.Progress known, String address) implements HowFar {
+    private record Elsewhere(UnfinishedActStore.ActProgress known, String address) implements Progress {
         @Override
         public String title() {
             return known.title();
@@ -289,18 +290,18 @@ class ActController {
     }
 
     /** How many messages the servers have carried over, or deleted, by now. */
-    record Carrying(String title, int done, int total, String address) implements HowFar {}
+    record Carrying(String title, int done, int total, String address) implements Progress {}
 
     @GetMapping("/carried/{batch}")
     String carried(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long batch,
             @RequestParam int of,
             @RequestParam String title,
             @RequestParam(defaultValue = "true") boolean undoable,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
-        OrderStore.Left left = orders.left(person.id(), batch);
+        OrderStore.OrdersLeft left = orders.left(person.id(), batch);
         if (left.waiting() > 0) {
             String address = UriComponentsBuilder.fromPath("/carried/" + batch)
                     .queryParam("of", of)
@@ -326,8 +327,8 @@ class ActController {
 
     @PostMapping("/undo")
     String undo(
-            @AuthenticationPrincipal Person person,
-            Standing standing,
+            @AuthenticationPrincipal CurrentUser person,
+            ReturnTo standing,
             HttpServletRequest request,
             HttpServletResponse response,
             Model model) {
@@ -336,9 +337,9 @@ class ActController {
 
     @PostMapping("/undo/{batch}")
     String undoAll(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long batch,
-            Standing standing,
+            ReturnTo standing,
             HttpServletRequest request,
             HttpServletResponse response,
             Model model) {
@@ -347,18 +348,18 @@ class ActController {
 
     @PostMapping("/undo/{batch}/{message}")
     String undoFor(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long batch,
             @PathVariable long message,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
         return answers.told(person, standing, told(undo.of(person.id(), message, batch)), model);
     }
 
     private String undone(
-            Person person,
-            Standing standing,
-            FilingStore.Outcome outcome,
+            CurrentUser person,
+            ReturnTo standing,
+            ActOutcome outcome,
             HttpServletRequest request,
             HttpServletResponse response,
             Model model) {
@@ -368,7 +369,7 @@ class ActController {
                 : answers.toldAnew(person, standing, notice, request, response, model);
     }
 
-    private static Notice told(FilingStore.Outcome outcome) {
+    private static Notice told(ActOutcome outcome) {
         if (outcome.title().isEmpty()) {
             return Notice.told("There is nothing left to take back.");
         }
@@ -382,7 +383,7 @@ class ActController {
 
     @PostMapping("/folders")
     String makeFolder(
-            @AuthenticationPrincipal Person person, @RequestParam String path, Standing standing, Model model) {
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String path, ReturnTo standing, Model model) {
         FolderPath wanted = FolderPath.parse(path);
         Optional<Places.Folder> known = places.of(person.id(), null).folder(wanted);
         if (known.isPresent()) {

@@ -22,7 +22,7 @@ record ActRequest(
         @Nullable LocalDate due) {
 
     /** What can be asked for. */
-    enum Kind {
+    enum ActKind {
         READ,
         UNREAD,
         FLAG,
@@ -55,11 +55,11 @@ record ActRequest(
         }
     }
 
-    Kind kind() {
+    ActKind kind() {
         if (deed == null) {
             throw new InputProblem("Nothing was asked for.");
         }
-        return Choice.of(Kind.class, deed);
+        return Choice.of(ActKind.class, deed);
     }
 
     /** Whether it is put on rather than taken off. */

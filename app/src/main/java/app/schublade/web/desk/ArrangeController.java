@@ -2,9 +2,9 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Columns;
-import app.schublade.store.Acts;
-import app.schublade.store.ArrangementStore;
-import app.schublade.web.frame.Person;
+import app.schublade.store.act.Acts;
+import app.schublade.store.user.ArrangementStore;
+import app.schublade.web.frame.CurrentUser;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
@@ -30,15 +30,15 @@ class ArrangeController {
     /** @param column those that the list is to have, if it is to be in columns; none for the usual ones */
     @PostMapping("/mail/arrange")
     String arrange(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam String here,
             @RequestParam Arrangement.Grouping grouping,
-            @RequestParam Arrangement.Order order,
+            @RequestParam Arrangement.SortOrder order,
             @RequestParam(defaultValue = "false") boolean conversations,
             @RequestParam(defaultValue = "false") boolean inColumns,
             @RequestParam(required = false) @Nullable Set<Columns.Column> column,
             @RequestParam(defaultValue = "false") boolean everywhere) {
-        DeskAddress address = DeskAddress.parse(here);
+        DeskUrl address = DeskUrl.parse(here);
         Columns before = arrangements.of(person.id(), address.place()).columns();
         Columns columns = inColumns ? chosen(before, column) : Columns.NONE;
         Arrangement arrangement = new Arrangement(grouping, order, conversations, columns);
@@ -59,8 +59,11 @@ class ArrangeController {
 
     /** The head of a column was pressed. */
     @PostMapping("/mail/sort")
-    String sort(@AuthenticationPrincipal Person person, @RequestParam String here, @RequestParam Arrangement.Key key) {
-        DeskAddress address = DeskAddress.parse(here);
+    String sort(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam String here,
+            @RequestParam Arrangement.SortKey key) {
+        DeskUrl address = DeskUrl.parse(here);
         Arrangement before = arrangements.of(person.id(), address.place());
         acts.record(
                 person.id(),
@@ -73,8 +76,8 @@ class ArrangeController {
     /** Columns were put into another order, or made wider or narrower. */
     @PostMapping("/mail/columns")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void columns(@AuthenticationPrincipal Person person, @RequestParam String here, @RequestParam String columns) {
-        String place = DeskAddress.parse(here).place();
+    void columns(@AuthenticationPrincipal CurrentUser person, @RequestParam String here, @RequestParam String columns) {
+        String place = DeskUrl.parse(here).place();
         acts.record(
                 person.id(),
                 ARRANGED,

@@ -1,10 +1,10 @@
 package app.schublade.web.desk;
 
-import app.schublade.store.HabitStore;
-import app.schublade.store.ListQuery;
-import app.schublade.store.ListStore;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.user.HabitStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
-import app.schublade.web.frame.Person;
 import app.schublade.web.reader.Sheet;
 import app.schublade.web.reader.SheetMaker;
 import jakarta.servlet.http.HttpServletRequest;
@@ -28,7 +28,7 @@ class DeskController {
     /** A longer conversation shows its newest messages. */
     private static final int MAX_CONVERSATION = 200;
 
-    private final Listings listings;
+    private final MessageLists listings;
     private final ListStore lists;
     private final RowMaker rowMaker;
     private final SheetMaker sheets;
@@ -36,7 +36,12 @@ class DeskController {
     private final HabitStore habits;
 
     DeskController(
-            Listings listings, ListStore lists, RowMaker rowMaker, SheetMaker sheets, Dates dates, HabitStore habits) {
+            MessageLists listings,
+            ListStore lists,
+            RowMaker rowMaker,
+            SheetMaker sheets,
+            Dates dates,
+            HabitStore habits) {
         this.listings = listings;
         this.lists = lists;
         this.rowMaker = rowMaker;
@@ -46,14 +51,14 @@ class DeskController {
     }
 
     /** What stands in the address besides the place; under is the heading of the row before. */
-    record Wish(
+    record ListRequest(
             @Nullable Long open,
             @Nullable String after,
             @Nullable String under,
             @Nullable Integer rows) {}
 
     @GetMapping("/")
-    String home(@AuthenticationPrincipal Person person) {
+    String home(@AuthenticationPrincipal CurrentUser person) {
         return "redirect:/mail/" + habits.of(person.id()).opens();
     }
 
@@ -67,22 +72,22 @@ class DeskController {
         "/mail/tray/{id}"
     })
     String place(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             HttpServletRequest request,
             @RequestParam Map<String, String> parameters,
-            Wish wish,
+            ListRequest wish,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
-        DeskAddress address = DeskAddress.of(request.getRequestURI(), parameters);
+        DeskUrl address = DeskUrl.of(request.getRequestURI(), parameters);
         if (address.words() != null && address.words().isEmpty()) {
             return "redirect:/mail/inbox";
         }
-        Listing listing = listings.at(person, address);
+        MessageList listing = listings.at(person, address);
         model.addAttribute("listing", listing);
         model.addAttribute("address", address);
         model.addAttribute("spot", listing.spot());
         if ("pills".equals(target)) {
-            ListStore.Figures counted = lists.figures(person.id(), listing.query(null, 1));
+            ListStore.ListFigures counted = lists.figures(person.id(), listing.query(null, 1));
             model.addAttribute("counted", counted);
             model.addAttribute("figures", listing.figures(counted));
             return "desk/rows :: pillsAndFigures";
@@ -101,10 +106,10 @@ class DeskController {
         return "desk/page";
     }
 
-    private void addRows(Person person, Wish wish, Listing listing, Model model) {
+    private void addRows(CurrentUser person, ListRequest wish, MessageList listing, Model model) {
         int wanted = Math.max(PAGE, Math.min(MAX_ROWS, wish.rows() == null ? PAGE : wish.rows()));
         ListQuery query = listing.query(ListQuery.Cursor.parse(wish.after()), wanted + 1);
-        List<ListStore.Line> found = lists.page(person.id(), listing.ranks(), query);
+        List<ListStore.ListLine> found = lists.page(person.id(), listing.ranks(), query);
         List<RowView> rows = rowMaker.rows(found.subList(0, Math.min(wanted, found.size())), listing, wish.under());
         String more = found.size() > wanted
                 ? listing.address()
@@ -119,9 +124,12 @@ class DeskController {
     /** The other messages of the conversation that a row stands for, as rows below it. */
     @GetMapping("/mail/conversation/{row}")
     String conversation(
-            @AuthenticationPrincipal Person person, @PathVariable long row, @RequestParam String here, Model model) {
-        Listing listing = listings.at(person, DeskAddress.parse(here));
-        List<ListStore.Line> all = lists.conversationOf(person.id(), row, MAX_CONVERSATION);
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long row,
+            @RequestParam String here,
+            Model model) {
+        MessageList listing = listings.at(person, DeskUrl.parse(here));
+        List<ListStore.ListLine> all = lists.conversationOf(person.id(), row, MAX_CONVERSATION);
         List<RowView> others = rowMaker.inner(
                 all.stream().filter(line -> line.row().id() != row).toList(), listing);
         model.addAttribute("items", RowWriter.write(others, listing, null));

@@ -4,10 +4,10 @@ import app.schublade.core.place.FolderFinder;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.MessageStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.web.frame.Person;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.web.frame.CurrentUser;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -44,7 +44,7 @@ class PickController {
      */
     @GetMapping("/folders/pick")
     String pick(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam(defaultValue = "") String letters,
             @RequestParam(defaultValue = "folder") String kind,
             @RequestParam(defaultValue = "") String on,
@@ -63,7 +63,7 @@ class PickController {
     }
 
     private List<Places.Folder> likelyFirst(
-            Person person, String message, List<Places.Folder> all, List<Places.Folder> byName) {
+            CurrentUser person, String message, List<Places.Folder> all, List<Places.Folder> byName) {
         List<Long> ids = new ArrayList<>();
         if (message.matches("\\d{1,18}")) {
             messages.row(person.id(), Long.parseLong(message))
@@ -81,7 +81,7 @@ class PickController {
     /** @param on ids of the labels that the selected messages have, with spaces between them */
     @GetMapping("/labels/pick")
     String labels(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam(defaultValue = "") String letters,
             @RequestParam(defaultValue = "") String on,
             Model model) {
@@ -102,7 +102,7 @@ class PickController {
 
     @GetMapping("/places/pick")
     String places(
-            @AuthenticationPrincipal Person person, @RequestParam(defaultValue = "") String letters, Model model) {
+            @AuthenticationPrincipal CurrentUser person, @RequestParam(defaultValue = "") String letters, Model model) {
         Places known = places.of(person.id(), null);
         List<Goal> goals = new ArrayList<>();
         known.folders()

@@ -8,11 +8,11 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.HabitStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.Dates;
 import java.time.LocalDate;
 import org.jspecify.annotations.Nullable;
@@ -71,7 +71,7 @@ class RequestedEffects {
                 LabelRef label = label(userId, request);
                 String told = request.isOn() ? "Labelled " : "Took off the label ";
                 yield new Requested(
-                        new Effect.Label(label, request.isOn()),
+                        new Effect.SetLabel(label, request.isOn()),
                         told + label.path().shown());
             }
             case CATEGORY -> category(userId, request);

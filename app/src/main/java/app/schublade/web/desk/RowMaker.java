@@ -2,9 +2,9 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.ListRow;
-import app.schublade.store.ListStore;
-import app.schublade.store.Places;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.place.Places;
 import app.schublade.web.frame.Dates;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,11 +22,11 @@ class RowMaker {
     }
 
     /** @param under the heading that stands above the first row already, or null */
-    List<RowView> rows(List<ListStore.Line> lines, Listing listing, @Nullable String under) {
+    List<RowView> rows(List<ListStore.ListLine> lines, MessageList listing, @Nullable String under) {
         List<Long> labelOrder = listing.known().places().labelOrder();
         List<RowView> rows = new ArrayList<>();
         String before = under;
-        for (ListStore.Line line : lines) {
+        for (ListStore.ListLine line : lines) {
             String group = group(line.row(), listing, labelOrder);
             rows.add(row(line, listing, labelOrder, group, group == null || group.equals(before), false));
             before = group;
@@ -35,7 +35,7 @@ class RowMaker {
     }
 
     /** Rows below that of their conversation. */
-    List<RowView> inner(List<ListStore.Line> lines, Listing listing) {
+    List<RowView> inner(List<ListStore.ListLine> lines, MessageList listing) {
         List<Long> labelOrder = listing.known().places().labelOrder();
         return lines.stream()
                 .map(line -> row(line, listing, labelOrder, null, true, true))
@@ -43,8 +43,8 @@ class RowMaker {
     }
 
     private RowView row(
-            ListStore.Line line,
-            Listing listing,
+            ListStore.ListLine line,
+            MessageList listing,
             List<Long> labelOrder,
             @Nullable String group,
             boolean grouped,
@@ -100,7 +100,7 @@ class RowMaker {
                 : row.sender().shown();
     }
 
-    private @Nullable String group(ListRow row, Listing listing, List<Long> labelOrder) {
+    private @Nullable String group(ListRow row, MessageList listing, List<Long> labelOrder) {
         Places places = listing.known().places();
         Arrangement.Grouping grouping = listing.arrangement().grouping();
         return switch (grouping) {

@@ -1,8 +1,8 @@
 package app.schublade.web.desk;
 
-import app.schublade.store.Account;
-import app.schublade.store.ListRow;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.place.Places;
 import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;

@@ -1,8 +1,8 @@
 package app.schublade.web.desk;
 
 import app.schublade.core.place.Columns;
-import app.schublade.store.ListRow;
-import app.schublade.store.Places;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.place.Places;
 import app.schublade.web.frame.Markup;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -24,9 +24,9 @@ final class RowWriter {
     /**
      * @param more the address of the rows that follow, or null
      */
-    static String write(List<RowView> rows, Listing listing, @Nullable String more) {
+    static String write(List<RowView> rows, MessageList listing, @Nullable String more) {
         RowWriter writer = new RowWriter(listing.address().opening());
-        List<Columns.Sized> columns = listing.arrangement().columns().all();
+        List<Columns.SizedColumn> columns = listing.arrangement().columns().all();
         rows.forEach(row -> writer.row(row, columns));
         if (more != null) {
             writer.more(more);
@@ -41,7 +41,7 @@ final class RowWriter {
         out.attribute("hx-target", "this").attribute("hx-swap", "outerHTML").close();
     }
 
-    private void row(RowView view, List<Columns.Sized> columns) {
+    private void row(RowView view, List<Columns.SizedColumn> columns) {
         ListRow row = view.row();
         if (view.opensGroup()) {
             out.open("div", "div")

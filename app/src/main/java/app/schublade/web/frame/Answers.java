@@ -21,7 +21,7 @@ public class Answers {
     }
 
     /** @return the name of the fragment */
-    public String told(Person person, Standing standing, @Nullable Notice notice, Model model) {
+    public String told(CurrentUser person, ReturnTo standing, @Nullable Notice notice, Model model) {
         String here = standing.here() == null ? "" : standing.here();
         model.addAttribute("view", frame.view(person, here, standing.account()));
         model.addAttribute("notice", notice);
@@ -30,8 +30,8 @@ public class Answers {
 
     /** As {@link #told}, after anything may be otherwise: a page that does not fetch anew what it shows is loaded again. */
     public String toldAnew(
-            Person person,
-            Standing standing,
+            CurrentUser person,
+            ReturnTo standing,
             Notice notice,
             HttpServletRequest request,
             HttpServletResponse response,

@@ -1,8 +1,8 @@
 package app.schublade.web.frame;
 
 import app.schublade.core.place.PathTree;
-import app.schublade.store.Account;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.place.Places;
 import java.nio.charset.StandardCharsets;
 import org.springframework.web.util.UriUtils;
 

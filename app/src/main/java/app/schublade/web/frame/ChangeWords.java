@@ -2,7 +2,7 @@ package app.schublade.web.frame;
 
 import app.schublade.core.filing.Change;
 import app.schublade.core.filing.State;
-import app.schublade.store.Places;
+import app.schublade.store.place.Places;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;

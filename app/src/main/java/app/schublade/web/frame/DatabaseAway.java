@@ -1,6 +1,6 @@
 package app.schublade.web.frame;
 
-import app.schublade.store.Database;
+import app.schublade.store.base.Database;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
@@ -31,7 +31,7 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
     static final String NOT_BEGUN = "Schublade-Not-Begun";
 
     /** What is the matter with the database. */
-    private enum Matter {
+    private enum Trouble {
         AWAY(
                 "The database does not answer",
                 "Nothing is lost. This page asks again by itself every few seconds. If it stays like this, whoever runs"
@@ -44,7 +44,7 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
         private final String title;
         private final String explained;
 
-        Matter(String title, String explained) {
+        Trouble(String title, String explained) {
             this.title = title;
             this.explained = explained;
         }
@@ -72,7 +72,7 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
         if (System.nanoTime() - seen < KNOWN_FOR.toNanos() && !isHarmless(request)) {
-            answer(request, response, Matter.AWAY, false);
+            answer(request, response, Trouble.AWAY, false);
             return;
         }
         try {
@@ -89,7 +89,7 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
             }
             if (!response.isCommitted()) {
                 boolean begun = !away && request.getAttribute(BEGUN) != null;
-                answer(request, response, full ? Matter.FULL : Matter.AWAY, begun);
+                answer(request, response, full ? Trouble.FULL : Trouble.AWAY, begun);
             }
         }
     }
@@ -115,10 +115,10 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
     }
 
     /** @param begun whether some of what was asked for may have been done */
-    private void answer(HttpServletRequest request, HttpServletResponse response, Matter matter, boolean begun)
+    private void answer(HttpServletRequest request, HttpServletResponse response, Trouble matter, boolean begun)
             throws IOException {
         boolean asks = request.getMethod().equals("GET");
-        boolean again = matter == Matter.AWAY && (asks || !begun);
+        boolean again = matter == Trouble.AWAY && (asks || !begun);
         response.resetBuffer();
         response.setStatus(HttpStatus.SERVICE_UNAVAILABLE.value());
         response.setHeader(HttpHeaders.RETRY_AFTER, String.valueOf(SECONDS_TO_WAIT));
@@ -141,9 +141,9 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
         }
     }
 
-    private static String sentence(Matter matter, boolean asks, boolean again) {
+    private static String sentence(Trouble matter, boolean asks, boolean again) {
         String rest;
-        if (matter == Matter.FULL) {
+        if (matter == Trouble.FULL) {
             rest = asks
                     ? "Whoever runs Schublade must make room."
                     : "What you did last was not kept; nothing else is lost.";
@@ -156,7 +156,7 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
     }
 
     /** Not made by the template engine: what is said when nothing works should need as little as can be. */
-    private String page(HttpServletRequest request, Matter matter, boolean asks) {
+    private String page(HttpServletRequest request, Trouble matter, boolean asks) {
         String path = request.getContextPath();
         String again = asks ? "<meta http-equiv=\"refresh\" content=\"%d\">".formatted(SECONDS_TO_WAIT) : "";
         return """

@@ -4,15 +4,15 @@ import app.schublade.core.place.Habits;
 import app.schublade.core.place.PathTree;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.Database;
-import app.schublade.store.HabitStore;
-import app.schublade.store.OutgoingStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.store.ScriptStore;
-import app.schublade.store.TicklerStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.base.Database;
+import app.schublade.store.cabinet.TicklerStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.rule.ScriptStore;
+import app.schublade.store.user.HabitStore;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -146,7 +146,8 @@ public class Frame {
         public List<Account> importing() {
             return chips.stream()
                     .map(Chip::account)
-                    .filter(one -> one.state() == Account.State.NEW || one.state() == Account.State.IMPORTING)
+                    .filter(one ->
+                            one.state() == Account.AccountState.NEW || one.state() == Account.AccountState.IMPORTING)
                     .toList();
         }
 
@@ -209,7 +210,8 @@ public class Frame {
      *
      * @param account the account that the view is narrowed to, or null
      */
-    public record Known(List<Account> accounts, @Nullable Account account, Places places) {
+    public record FrameData(
+            List<Account> accounts, @Nullable Account account, Places places) {
         /** @throws InputProblem if there is no such account */
         public Account account(long id) {
             return accounts.stream()
@@ -220,22 +222,22 @@ public class Frame {
     }
 
     /** @param accountCode of the account to narrow to; null or unknown for all */
-    public Known known(Person person, @Nullable String accountCode) {
+    public FrameData known(CurrentUser person, @Nullable String accountCode) {
         List<Account> all = accounts.of(person.id());
         Account chosen = all.stream()
                 .filter(one -> one.code().equals(accountCode))
                 .findFirst()
                 .orElse(null);
-        return new Known(all, chosen, places.of(person.id(), chosen == null ? null : chosen.id()));
+        return new FrameData(all, chosen, places.of(person.id(), chosen == null ? null : chosen.id()));
     }
 
     /** @param accountCode of the account to narrow to; null or unknown for all */
-    public View view(Person person, String here, @Nullable String accountCode) {
+    public View view(CurrentUser person, String here, @Nullable String accountCode) {
         return around(person, here, known(person, accountCode));
     }
 
     /** What stands around what is known already. */
-    public View around(Person person, String here, Known known) {
+    public View around(CurrentUser person, String here, FrameData known) {
         Map<Long, Integer> unread = places.unreadInInbox(person.id());
         Set<Long> unruly = scripts.thatDoSomethingElse(person.id());
         List<Chip> chips = known.accounts().stream()

@@ -18,7 +18,7 @@ class FrameController {
 
     @GetMapping("/cabinet")
     String cabinet(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam(defaultValue = "") String here,
             @RequestParam(required = false) @Nullable String account,
             Model model) {

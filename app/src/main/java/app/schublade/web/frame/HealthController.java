@@ -1,6 +1,7 @@
 package app.schublade.web.frame;
 
-import app.schublade.store.Database;
+import app.schublade.store.base.Database;
+import app.schublade.store.work.HealthStore;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -19,16 +20,16 @@ import org.springframework.web.bind.annotation.RestController;
 class HealthController {
     private static final Logger LOG = LoggerFactory.getLogger(HealthController.class);
 
-    private final Database database;
+    private final HealthStore store;
 
-    HealthController(Database database) {
-        this.database = database;
+    HealthController(HealthStore store) {
+        this.store = store;
     }
 
     @GetMapping("/health")
     ResponseEntity<String> health() {
         try {
-            Database.Health health = database.health();
+            HealthStore.Health health = store.health();
             return answer(HttpStatus.OK, """
                     {"database": "up", "accounts": %d, "accountsInTrouble": %d, "ordersWaiting": %d, "oldestOrderSeconds": %d, "messagesToIndex": %d}
                     """.formatted(

@@ -1,7 +1,7 @@
 package app.schublade.web.frame;
 
-import app.schublade.store.MailChanged;
-import app.schublade.store.NotificationStore;
+import app.schublade.store.base.MailChanged;
+import app.schublade.store.user.NotificationStore;
 import app.schublade.work.Background;
 import java.io.IOException;
 import java.time.Duration;
@@ -44,7 +44,7 @@ public class Live implements DisposableBean {
     }
 
     @GetMapping(path = "/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
-    SseEmitter listen(@AuthenticationPrincipal Person person) {
+    SseEmitter listen(@AuthenticationPrincipal CurrentUser person) {
         SseEmitter browser = new SseEmitter(0L);
         Set<SseEmitter> all = browsers.computeIfAbsent(person.id(), id -> ConcurrentHashMap.newKeySet());
         browser.onCompletion(() -> all.remove(browser));

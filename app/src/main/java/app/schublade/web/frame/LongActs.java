@@ -1,7 +1,8 @@
 package app.schublade.web.frame;
 
-import app.schublade.store.FilingStore;
-import app.schublade.store.UnfinishedActStore;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.work.Background;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
@@ -27,7 +28,7 @@ public class LongActs {
     private static final int REMEMBERED = 200;
     private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
 
-    private final Map<String, Progress> all = new ConcurrentHashMap<>();
+    private final Map<String, LongAct> all = new ConcurrentHashMap<>();
     private final UnfinishedActStore unfinished;
     private final ExecutorService executor;
 
@@ -40,19 +41,19 @@ public class LongActs {
     @FunctionalInterface
     public interface Job {
         /** @return what is to be said at the end */
-        Notice carryOut(Watch watch);
+        Notice carryOut(ProgressWatch watch);
     }
 
     /** Is told how far a job is. */
     @FunctionalInterface
-    public interface Watch {
+    public interface ProgressWatch {
         void at(int done, int total);
     }
 
     /** What is done to some of the messages. */
     @FunctionalInterface
-    public interface Part {
-        FilingStore.Outcome on(List<Long> messages);
+    public interface ActPart {
+        ActOutcome on(List<Long> messages);
     }
 
     /**
@@ -62,7 +63,7 @@ public class LongActs {
      * @param before how many were done before
      * @return how many were changed
      */
-    public int inParts(long batch, List<Long> messages, int before, Watch watch, Part work) {
+    public int inParts(long batch, List<Long> messages, int before, ProgressWatch watch, ActPart work) {
         int total = before + messages.size();
         int changed = 0;
         try {
@@ -83,7 +84,7 @@ public class LongActs {
     }
 
     /** How far an act is. */
-    public static final class Progress implements HowFar {
+    public static final class LongAct implements Progress {
         private final String id;
         private final long userId;
         private final String title;
@@ -92,7 +93,7 @@ public class LongActs {
         private volatile int total;
         private volatile @Nullable Notice said;
 
-        Progress(String id, long userId, String title, int total) {
+        LongAct(String id, long userId, String title, int total) {
             this.id = id;
             this.userId = userId;
             this.title = title;
@@ -129,7 +130,7 @@ public class LongActs {
         }
 
         /** Waits for its end, but not longer. */
-        public Progress await(Duration patience) {
+        public LongAct await(Duration patience) {
             try {
                 end.await(patience.toMillis(), TimeUnit.MILLISECONDS);
             } catch (InterruptedException e) {
@@ -150,26 +151,26 @@ public class LongActs {
     }
 
     /** Begins what other processes know nothing of. */
-    public Progress begin(long userId, String title, int total, Job job) {
+    public LongAct begin(long userId, String title, int total, Job job) {
         return begin(UUID.randomUUID().toString(), userId, title, total, job);
     }
 
     /** Begins an act that has a batch, or goes on with it. */
-    public Progress begin(long batch, long userId, String title, int total, Job job) {
+    public LongAct begin(long batch, long userId, String title, int total, Job job) {
         return begin(String.valueOf(batch), userId, title, total, job);
     }
 
-    private Progress begin(String id, long userId, String title, int total, Job job) {
+    private LongAct begin(String id, long userId, String title, int total, Job job) {
         if (all.size() > REMEMBERED) {
             all.values().removeIf(one -> one.said() != null);
         }
-        Progress begun = new Progress(id, userId, title, total);
+        LongAct begun = new LongAct(id, userId, title, total);
         all.put(begun.id(), begun);
         executor.execute(() -> carryOut(begun, job));
         return begun;
     }
 
-    private static void carryOut(Progress progress, Job job) {
+    private static void carryOut(LongAct progress, Job job) {
         try {
             progress.end(job.carryOut(progress::at));
         } catch (FilingStore.TakenBack e) {
@@ -183,8 +184,8 @@ public class LongActs {
     }
 
     /** Null if this process knows nothing of it. */
-    public @Nullable Progress progress(long userId, String id) {
-        Progress progress = all.get(id);
+    public @Nullable LongAct progress(long userId, String id) {
+        LongAct progress = all.get(id);
         return progress == null || progress.userId != userId ? null : progress;
     }
 

@@ -1,7 +1,7 @@
 package app.schublade.web.frame;
 
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Database;
+import app.schublade.store.base.Database;
 import io.micrometer.core.instrument.Counter;
 import io.micrometer.core.instrument.MeterRegistry;
 import jakarta.servlet.http.HttpServletRequest;

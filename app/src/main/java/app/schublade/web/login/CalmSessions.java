@@ -4,6 +4,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.core.convert.ConversionException;
 import org.springframework.session.Session;
 import org.springframework.session.SessionRepository;
 
@@ -13,6 +16,7 @@ import org.springframework.session.SessionRepository;
  * @param <S> the sessions of the store behind it
  */
 final class CalmSessions<S extends Session> implements SessionRepository<CalmSessions.Calm<S>> {
+    private static final Logger LOG = LoggerFactory.getLogger(CalmSessions.class);
     private static final Duration BETWEEN = Duration.ofMinutes(1);
     /** However often it is used. */
     private static final Duration LONGEST = Duration.ofDays(30);
@@ -40,7 +44,19 @@ final class CalmSessions<S extends Session> implements SessionRepository<CalmSes
             sessions.deleteById(id);
             return null;
         }
-        return found == null ? null : new Calm<>(found);
+        return found == null || !canBeRead(found) ? null : new Calm<>(found);
+    }
+
+    /** What another version has kept in it may be of classes that are no more: then one logs in again. */
+    private boolean canBeRead(S session) {
+        try {
+            session.getAttributeNames().forEach(session::getAttribute);
+            return true;
+        } catch (ConversionException e) {
+            LOG.info("A session of another version is ended: {}", e.getMessage());
+            sessions.deleteById(session.getId());
+            return false;
+        }
     }
 
     @Override

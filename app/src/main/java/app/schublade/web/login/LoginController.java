@@ -1,6 +1,6 @@
 package app.schublade.web.login;
 
-import app.schublade.store.UserStore;
+import app.schublade.store.user.UserStore;
 import jakarta.servlet.http.HttpSession;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;

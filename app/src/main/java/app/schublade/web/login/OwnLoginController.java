@@ -1,10 +1,10 @@
 package app.schublade.web.login;
 
-import app.schublade.store.LoginStore;
-import app.schublade.store.UserStore;
+import app.schublade.store.user.LoginStore;
+import app.schublade.store.user.UserStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpSession;
 import org.jspecify.annotations.Nullable;
@@ -35,11 +35,11 @@ class OwnLoginController {
     }
 
     @GetMapping("/own-login")
-    String page(@AuthenticationPrincipal Person person, HttpSession session, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, HttpSession session, Model model) {
         return show(person, session, null, model);
     }
 
-    private String show(Person person, HttpSession session, @Nullable String problem, Model model) {
+    private String show(CurrentUser person, HttpSession session, @Nullable String problem, Model model) {
         model.addAttribute("view", frame.view(person, "/own-login", null));
         model.addAttribute("person", person);
         model.addAttribute("problem", problem);
@@ -50,7 +50,7 @@ class OwnLoginController {
     /** All other sessions end with the old password. */
     @PostMapping("/own-login/password")
     String changePassword(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam String old,
             @RequestParam String password,
             HttpServletRequest request,
@@ -82,7 +82,7 @@ class OwnLoginController {
     }
 
     @PostMapping("/own-login/end")
-    String end(@AuthenticationPrincipal Person person, @RequestParam String session, RedirectAttributes redirect) {
+    String end(@AuthenticationPrincipal CurrentUser person, @RequestParam String session, RedirectAttributes redirect) {
         sessions.end(person, session);
         redirect.addFlashAttribute("notice", Notice.told("Logged out there."));
         return "redirect:/own-login";

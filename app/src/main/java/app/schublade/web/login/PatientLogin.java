@@ -1,9 +1,9 @@
 package app.schublade.web.login;
 
 import app.schublade.core.message.Amount;
-import app.schublade.store.LoginStore;
-import app.schublade.store.UserStore;
-import app.schublade.web.frame.Person;
+import app.schublade.store.user.LoginStore;
+import app.schublade.store.user.UserStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.Locale;
@@ -54,8 +54,8 @@ class PatientLogin implements AuthenticationProvider {
             throw new BadCredentialsException("Login and password do not go together. Please try again.");
         }
         logins.succeeded(one);
-        Person person =
-                new Person(user.get().id(), user.get().login(), user.get().name(), "");
+        CurrentUser person =
+                new CurrentUser(user.get().id(), user.get().login(), user.get().name(), "");
         return UsernamePasswordAuthenticationToken.authenticated(person, null, person.getAuthorities());
     }
 

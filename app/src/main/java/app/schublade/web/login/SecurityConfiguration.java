@@ -1,8 +1,8 @@
 package app.schublade.web.login;
 
-import app.schublade.store.LoginStore;
-import app.schublade.store.Zones;
-import app.schublade.web.frame.Person;
+import app.schublade.store.base.Zones;
+import app.schublade.store.user.LoginStore;
+import app.schublade.web.frame.CurrentUser;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -67,7 +67,7 @@ class SecurityConfiguration {
         public void onAuthenticationSuccess(
                 HttpServletRequest request, HttpServletResponse response, Authentication login)
                 throws IOException, ServletException {
-            if (login.getPrincipal() instanceof Person person) {
+            if (login.getPrincipal() instanceof CurrentUser person) {
                 Zones.parse(request.getParameter("zone")).ifPresent(zone -> zones.suppose(person.id(), zone));
                 String token = logins.remember(person.id(), LoginDetails.browser(request));
                 response.addHeader(

@@ -1,6 +1,6 @@
 package app.schublade.web.login;
 
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import jakarta.servlet.http.HttpServletRequest;
 import java.time.Instant;
 import java.util.Comparator;
@@ -30,7 +30,7 @@ class Sessions {
      *
      * @param here whether it is the one that asks
      */
-    record Shown(String id, String browser, Instant since, Instant used, boolean here) {}
+    record ShownSession(String id, String browser, Instant since, Instant used, boolean here) {}
 
     /** What it runs on, as far as it says so, and its address: what helps to tell one's own machines apart. */
     static String browser(HttpServletRequest request) {
@@ -40,29 +40,29 @@ class Sessions {
         return system + ", from " + request.getRemoteAddr();
     }
 
-    List<Shown> of(Person person, String here) {
+    List<ShownSession> of(CurrentUser person, String here) {
         return sessions.findByPrincipalName(person.login()).values().stream()
                 .map((Session one) -> {
                     String browser = one.getAttribute(BROWSER);
-                    return new Shown(
+                    return new ShownSession(
                             one.getId(),
                             browser == null ? "" : browser,
                             one.getCreationTime(),
                             one.getLastAccessedTime(),
                             one.getId().equals(here));
                 })
-                .sorted(Comparator.comparing(Shown::used).reversed())
+                .sorted(Comparator.comparing(ShownSession::used).reversed())
                 .toList();
     }
 
     /** Ends one of the person's sessions; those of others are not touched. */
-    void end(Person person, String id) {
+    void end(CurrentUser person, String id) {
         if (sessions.findByPrincipalName(person.login()).containsKey(id)) {
             sessions.deleteById(id);
         }
     }
 
-    void endOthers(Person person, String here) {
+    void endOthers(CurrentUser person, String here) {
         of(person, here).stream().filter(one -> !one.here()).forEach(one -> sessions.deleteById(one.id()));
     }
 }

@@ -3,12 +3,12 @@ package app.schublade.web.people;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.People;
-import app.schublade.store.Acts;
-import app.schublade.store.PeopleStore;
-import app.schublade.store.RuleStore;
+import app.schublade.store.act.Acts;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.user.PeopleStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -44,7 +44,7 @@ class PeopleController {
     }
 
     @GetMapping
-    String page(@AuthenticationPrincipal Person person, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, Model model) {
         Map<String, List<String>> groups = people.groups(person.id());
         List<Rule> all = rules.all(person.id());
         Map<String, List<String>> named = new TreeMap<>();
@@ -70,7 +70,8 @@ class PeopleController {
      */
     @GetMapping("/like")
     @ResponseBody
-    List<String> like(@AuthenticationPrincipal Person person, @RequestParam String typed, @RequestParam boolean named) {
+    List<String> like(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String typed, @RequestParam boolean named) {
         int last = typed.lastIndexOf(',') + 1;
         String before = last == 0 ? "" : typed.substring(0, last) + " ";
         String letters = typed.substring(last).strip();
@@ -85,7 +86,7 @@ class PeopleController {
     /** From the page. */
     @PostMapping("/key")
     String key(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam String value,
             @RequestParam boolean on,
             RedirectAttributes redirect) {
@@ -95,12 +96,15 @@ class PeopleController {
     /** From the sheet of a message. */
     @PostMapping("/key/here")
     String keyHere(
-            @AuthenticationPrincipal Person person, @RequestParam String value, @RequestParam boolean on, Model model) {
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam String value,
+            @RequestParam boolean on,
+            Model model) {
         model.addAttribute("notice", Notice.done(mark(person, value, on)));
         return "frame/parts :: noticeAlone";
     }
 
-    private String mark(Person person, String typed, boolean on) {
+    private String mark(CurrentUser person, String typed, boolean on) {
         String value = People.value(typed);
         String told = on ? "%s is a key person now".formatted(value) : "%s is no key person any more".formatted(value);
         acts.record(person.id(), told, () -> people.markKey(person.id(), value, on));
@@ -109,7 +113,7 @@ class PeopleController {
 
     @PostMapping("/join")
     String join(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam String group,
             @RequestParam String value,
             RedirectAttributes redirect) {
@@ -121,7 +125,7 @@ class PeopleController {
 
     @PostMapping("/leave")
     String leave(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam String group,
             @RequestParam String value,
             RedirectAttributes redirect) {
@@ -131,7 +135,8 @@ class PeopleController {
     }
 
     @PostMapping("/dissolve")
-    String dissolve(@AuthenticationPrincipal Person person, @RequestParam String group, RedirectAttributes redirect) {
+    String dissolve(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String group, RedirectAttributes redirect) {
         String told = "There is no group %s any more".formatted(group);
         acts.record(person.id(), told, () -> people.dissolve(person.id(), group));
         return back(redirect, told);

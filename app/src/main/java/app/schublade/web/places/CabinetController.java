@@ -7,19 +7,21 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Acts;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FolderStore;
-import app.schublade.store.FolderStore.Trait;
-import app.schublade.store.HabitStore;
-import app.schublade.store.LabelStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.Acts;
+import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FolderStore;
+import app.schublade.store.cabinet.FolderStore.FolderTrait;
+import app.schublade.store.cabinet.LabelStore;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.Choice;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
-import app.schublade.web.frame.Standing;
+import app.schublade.web.frame.ReturnTo;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -58,11 +60,11 @@ class CabinetController {
         this.answers = answers;
     }
 
-    private Places.Folder folder(Person person, long id) {
+    private Places.Folder folder(CurrentUser person, long id) {
         return places.of(person.id(), null).folder(id).orElseThrow(CabinetController::gone);
     }
 
-    private Places.Label label(Person person, long id) {
+    private Places.Label label(CurrentUser person, long id) {
         return places.of(person.id(), null).label(id).orElseThrow(CabinetController::gone);
     }
 
@@ -71,14 +73,14 @@ class CabinetController {
     }
 
     @GetMapping("/folders/{id}/menu")
-    String folderMenu(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+    String folderMenu(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         model.addAttribute("folder", folder(person, id));
         model.addAttribute("habits", habits.of(person.id()));
         return "places/menus :: folder";
     }
 
     @GetMapping("/labels/{id}/menu")
-    String labelMenu(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+    String labelMenu(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         model.addAttribute("label", label(person, id));
         return "places/menus :: label";
     }
@@ -86,10 +88,10 @@ class CabinetController {
     /** All of a folder, not of those in it: marked as read, or thrown away. */
     @PostMapping("/folders/{id}/all/{deed}")
     String all(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @PathVariable String deed,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
         Places.Folder folder = folder(person, id);
         boolean empties = deed.equals("empty");
@@ -103,8 +105,8 @@ class CabinetController {
         Effect effect = empties ? new Effect.FileInto(trash) : new Effect.MarkRead(true);
         String told = (empties ? "Emptied " : "Marked as read: all of ")
                 + folder.path().shown();
-        FilingStore.Outcome outcome = filing.act(
-                person.id(), FilingStore.Cause.HAND, told, folders.messages(person.id(), id, false), effect::on);
+        ActOutcome outcome =
+                filing.act(person.id(), Cause.HAND, told, folders.messages(person.id(), id, false), effect::on);
         Notice notice = outcome.changed().isEmpty()
                 ? Notice.told("Nothing to do: it is so already.")
                 : Notice.done("%s, %s"
@@ -114,17 +116,17 @@ class CabinetController {
 
     @PostMapping("/folders/{id}/turn/{trait}")
     String turn(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @PathVariable String trait,
             @RequestParam boolean on,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
-        Trait turned = Choice.of(Trait.class, trait);
-        if (turned == Trait.FOLDED) { // A look, no act.
+        FolderTrait turned = Choice.of(FolderTrait.class, trait);
+        if (turned == FolderTrait.FOLDED) { // A look, no act.
             folders.turn(person.id(), id, turned, on);
         } else {
-            String told = (turned == Trait.PINNED ? (on ? "Pinned " : "Unpinned ") : (on ? "Hid " : "Showed "));
+            String told = (turned == FolderTrait.PINNED ? (on ? "Pinned " : "Unpinned ") : (on ? "Hid " : "Showed "));
             acts.record(
                     person.id(),
                     told + "the folder " + folder(person, id).path().shown(),
@@ -136,13 +138,13 @@ class CabinetController {
     /** Puts a folder beside another, or into it. */
     @PostMapping("/folders/{id}/put")
     String put(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam long other,
             @RequestParam String where,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
-        Where there = Where.of(where);
+        DropPosition there = DropPosition.of(where);
         Places.Folder moved = folder(person, id);
         Places.Folder beside = folder(person, other);
         FolderPath path = there.path(moved.path(), beside.path());
@@ -167,13 +169,13 @@ class CabinetController {
 
     @PostMapping("/labels/{id}/put")
     String putLabel(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam long other,
             @RequestParam String where,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
-        Where there = Where.of(where);
+        DropPosition there = DropPosition.of(where);
         Places.Label moved = label(person, id);
         Places.Label beside = label(person, other);
         FolderPath path = there.path(moved.path(), beside.path());
@@ -189,10 +191,10 @@ class CabinetController {
 
     @PostMapping("/labels/{id}/hide")
     String hideLabel(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam boolean on,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
         acts.record(
                 person.id(),
@@ -203,21 +205,22 @@ class CabinetController {
     }
 
     @PostMapping("/cabinet/by-name")
-    String byName(@AuthenticationPrincipal Person person, Standing standing, Model model) {
+    String byName(@AuthenticationPrincipal CurrentUser person, ReturnTo standing, Model model) {
         acts.record(person.id(), "Sorted the folders from A to Z", () -> folders.sortByName(person.id()));
         return answers.told(person, standing, Notice.done("The folders stand from A to Z again"), model);
     }
 
     @PostMapping("/cabinet/unread-only")
     String unreadOnly(
-            @AuthenticationPrincipal Person person, @RequestParam boolean on, Standing standing, Model model) {
+            @AuthenticationPrincipal CurrentUser person, @RequestParam boolean on, ReturnTo standing, Model model) {
         Habits now = habits.of(person.id());
         habits.keep(person.id(), now.unreadOnly(on));
         return answers.told(person, standing, null, model);
     }
 
     @PostMapping("/cabinet/hidden-too")
-    String hiddenToo(@AuthenticationPrincipal Person person, @RequestParam boolean on, Standing standing, Model model) {
+    String hiddenToo(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam boolean on, ReturnTo standing, Model model) {
         Habits now = habits.of(person.id());
         habits.keep(person.id(), now.hiddenToo(on));
         return answers.told(person, standing, null, model);

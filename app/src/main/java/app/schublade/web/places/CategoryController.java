@@ -2,12 +2,12 @@ package app.schublade.web.places;
 
 import app.schublade.core.place.Tone;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Acts;
-import app.schublade.store.CategoryStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.act.Acts;
+import app.schublade.store.cabinet.CategoryStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
-import app.schublade.web.frame.Person;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -38,14 +38,14 @@ class CategoryController {
         this.categories = categories;
     }
 
-    private Places.Category category(Person person, long id) {
+    private Places.Category category(CurrentUser person, long id) {
         return places.of(person.id(), null)
                 .category(id)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such category."));
     }
 
     @GetMapping("/categories")
-    String categories(@AuthenticationPrincipal Person person, Model model) {
+    String categories(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/categories", null));
         model.addAttribute("categories", places.categories(person.id()));
         model.addAttribute("messages", categories.messages(person.id()));
@@ -56,19 +56,19 @@ class CategoryController {
 
     @PostMapping("/categories")
     String makeCategory(
-            @AuthenticationPrincipal Person person, @RequestParam String name, RedirectAttributes redirect) {
-        String clean = Saying.name(name, "category");
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String name, RedirectAttributes redirect) {
+        String clean = PlacePages.name(name, "category");
         String made = acts.record(person.id(), act -> {
             String category = places.category(person.id(), clean).name();
             act.called("Made the category " + category);
             return category;
         });
-        return Saying.done(redirect, "There is a category %s".formatted(made), "/categories");
+        return PlacePages.done(redirect, "There is a category %s".formatted(made), "/categories");
     }
 
     @PostMapping("/categories/{id}")
     String changeCategory(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String name,
             @RequestParam Tone tone,
@@ -82,16 +82,16 @@ class CategoryController {
         if (dueDays != null && (dueDays < 0 || dueDays > MAX_DAYS)) {
             throw new InputProblem("Due after 0 to %d days.".formatted(MAX_DAYS));
         }
-        String clean = Saying.name(name, "category");
+        String clean = PlacePages.name(name, "category");
         acts.record(
                 person.id(),
                 "Changed the category " + clean,
                 () -> categories.change(person.id(), id, clean, tone, stamp.isEmpty() ? null : stamp, dueDays));
-        return Saying.done(redirect, "Saved %s".formatted(clean), "/categories");
+        return PlacePages.done(redirect, "Saved %s".formatted(clean), "/categories");
     }
 
     @PostMapping("/categories/{id}/up")
-    String rankHigher(@AuthenticationPrincipal Person person, @PathVariable long id) {
+    String rankHigher(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
         acts.record(
                 person.id(),
                 "Ranked the category %s higher".formatted(category(person, id).name()),
@@ -100,8 +100,9 @@ class CategoryController {
     }
 
     @PostMapping("/categories/{id}/remove")
-    String removeCategory(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String removeCategory(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         categories.remove(person.id(), category(person, id));
-        return Saying.done(redirect, "The category is gone; the messages are where they were", "/categories");
+        return PlacePages.done(redirect, "The category is gone; the messages are where they were", "/categories");
     }
 }

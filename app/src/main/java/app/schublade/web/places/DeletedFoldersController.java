@@ -1,10 +1,10 @@
 package app.schublade.web.places;
 
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FolderStore;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.cabinet.FolderStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
-import app.schublade.web.frame.Person;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -27,7 +27,7 @@ class DeletedFoldersController {
     }
 
     @GetMapping(HERE)
-    String page(@AuthenticationPrincipal Person person, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, Model model) {
         Frame.View view = frame.view(person, HERE, null);
         model.addAttribute("view", view);
         model.addAttribute("deleted", folders.deleted(person.id()));
@@ -36,10 +36,10 @@ class DeletedFoldersController {
     }
 
     @PostMapping(HERE + "/{id}")
-    String putBack(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
-        FilingStore.Outcome outcome = folders.restore(person.id(), id);
+    String putBack(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
+        ActOutcome outcome = folders.restore(person.id(), id);
         int messages = outcome.changed().size();
         String told = "The folder is back, with %,d %s.".formatted(messages, messages == 1 ? "message" : "messages");
-        return Saying.told(redirect, told, "/mail/folder/" + id);
+        return PlacePages.told(redirect, told, "/mail/folder/" + id);
     }
 }

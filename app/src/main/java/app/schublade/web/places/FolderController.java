@@ -2,14 +2,14 @@ package app.schublade.web.places;
 
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Acts;
-import app.schublade.store.FilingStore;
-import app.schublade.store.FolderStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.Acts;
+import app.schublade.store.cabinet.FolderStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -39,13 +39,13 @@ class FolderController {
         this.folders = folders;
     }
 
-    private FolderStore.Portrait folder(Person person, long id) {
+    private FolderStore.Portrait folder(CurrentUser person, long id) {
         return folders.portrait(person.id(), id)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such folder."));
     }
 
     @GetMapping
-    String page(@AuthenticationPrincipal Person person, @PathVariable long id, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         model.addAttribute("view", frame.view(person, "/mail/folder/" + id, null));
         model.addAttribute("folder", folder(person, id));
         model.addAttribute("others", others(person, id));
@@ -54,7 +54,7 @@ class FolderController {
 
     @PostMapping
     String rename(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String path,
             RedirectAttributes redirect) {
@@ -69,7 +69,7 @@ class FolderController {
     }
 
     /** The folders that it can be merged into. */
-    private List<Places.Folder> others(Person person, long id) {
+    private List<Places.Folder> others(CurrentUser person, long id) {
         Places all = places.of(person.id(), null);
         FolderPath path = all.folder(id).orElseThrow().path();
         return all.folderTree()
@@ -80,11 +80,11 @@ class FolderController {
 
     @PostMapping("/merge")
     String merge(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam long into,
             RedirectAttributes redirect) {
-        FilingStore.Outcome outcome = folders.merge(person.id(), folder(person, id), folder(person, into));
+        ActOutcome outcome = folders.merge(person.id(), folder(person, id), folder(person, into));
         String told = outcome.changed().isEmpty()
                 ? "They are one folder now"
                 : "%s: %s"
@@ -96,7 +96,7 @@ class FolderController {
     }
 
     @PostMapping("/delete")
-    String delete(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String delete(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         FolderStore.Portrait folder = folder(person, id);
         folders.delete(person.id(), folder);
         String told = "Deleted the folder %s".formatted(folder.path().shown());

@@ -2,10 +2,10 @@ package app.schublade.web.places;
 
 import app.schublade.core.place.Habits;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.HabitStore;
-import app.schublade.store.Zones;
+import app.schublade.store.base.Zones;
+import app.schublade.store.user.HabitStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
-import app.schublade.web.frame.Person;
 import java.time.ZoneId;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -35,7 +35,7 @@ class HabitController {
     }
 
     @GetMapping("/habits")
-    String habits(@AuthenticationPrincipal Person person, Model model) {
+    String habits(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/habits", null));
         model.addAttribute("habits", habits.of(person.id()));
         model.addAttribute("zone", zones.of(person.id()).getId());
@@ -47,7 +47,7 @@ class HabitController {
 
     @PostMapping("/habits")
     String keepHabits(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam Habits.Pane pane,
             @RequestParam Habits.Density density,
             @RequestParam(required = false) @Nullable Integer readAfter,
@@ -73,13 +73,14 @@ class HabitController {
                 person.id(),
                 new Habits(
                         pane, density, readAfter, opens, now.unreadOnly(), now.hiddenToo(), trays, severalCategories));
-        return Saying.told(redirect, "Saved. The desk is so from now on.", "/habits");
+        return PlacePages.told(redirect, "Saved. The desk is so from now on.", "/habits");
     }
 
     /** Asked for by the page of keys: one key does what another usually does. */
     @PostMapping("/habits/keys")
     @ResponseBody
-    String chooseKey(@AuthenticationPrincipal Person person, @RequestParam String usual, @RequestParam String chosen) {
+    String chooseKey(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String usual, @RequestParam String chosen) {
         if (!usual.matches(KEY) || !chosen.matches(KEY)) {
             throw new InputProblem("“%s” cannot be a key of its own.".formatted(chosen));
         }
@@ -88,8 +89,8 @@ class HabitController {
     }
 
     @PostMapping("/habits/usual-keys")
-    String usualKeys(@AuthenticationPrincipal Person person, RedirectAttributes redirect) {
+    String usualKeys(@AuthenticationPrincipal CurrentUser person, RedirectAttributes redirect) {
         habits.usualKeys(person.id());
-        return Saying.told(redirect, "All keys are the usual ones again.", "/habits");
+        return PlacePages.told(redirect, "All keys are the usual ones again.", "/habits");
     }
 }

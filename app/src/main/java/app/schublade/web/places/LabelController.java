@@ -3,13 +3,13 @@ package app.schublade.web.places;
 import app.schublade.core.place.Colour;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.Tone;
-import app.schublade.store.Acts;
-import app.schublade.store.LabelStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.act.Acts;
+import app.schublade.store.cabinet.LabelStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
 import app.schublade.web.frame.Choice;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
-import app.schublade.web.frame.Person;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.Objects;
@@ -45,14 +45,14 @@ class LabelController {
         this.labels = labels;
     }
 
-    private Places.Label label(Person person, long id) {
+    private Places.Label label(CurrentUser person, long id) {
         return places.of(person.id(), null)
                 .label(id)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such label."));
     }
 
     @GetMapping("/labels")
-    String labels(@AuthenticationPrincipal Person person, Model model) {
+    String labels(@AuthenticationPrincipal CurrentUser person, Model model) {
         Frame.View view = frame.view(person, "/labels", null);
         model.addAttribute("view", view);
         model.addAttribute("labels", view.places().labelTree().inOrder().toList());
@@ -65,15 +65,16 @@ class LabelController {
     }
 
     @PostMapping("/labels")
-    String makeLabel(@AuthenticationPrincipal Person person, @RequestParam String path, RedirectAttributes redirect) {
+    String makeLabel(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String path, RedirectAttributes redirect) {
         FolderPath wanted = FolderPath.parse(path);
         acts.record(person.id(), "Made the label " + wanted.shown(), () -> places.label(person.id(), wanted));
-        return Saying.done(redirect, "There is a label %s".formatted(wanted.shown()), "/labels");
+        return PlacePages.done(redirect, "There is a label %s".formatted(wanted.shown()), "/labels");
     }
 
     @PostMapping("/labels/{id}")
     String changeLabel(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String path,
             @RequestParam String tone,
@@ -96,7 +97,7 @@ class LabelController {
         String darker = Objects.equals(colour, wish)
                 ? ""
                 : " Its colour is a little darker than chosen, so that it stands out from the paper.";
-        return Saying.done(redirect, "Saved %s.%s".formatted(wanted.shown(), darker), "/labels");
+        return PlacePages.done(redirect, "Saved %s.%s".formatted(wanted.shown(), darker), "/labels");
     }
 
     /** A style sheet with colours of the user's own; what is in it stands in its address, so that it can be kept for ever. */
@@ -113,9 +114,10 @@ class LabelController {
     }
 
     @PostMapping("/labels/{id}/remove")
-    String removeLabel(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String removeLabel(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Places.Label label = label(person, id);
         labels.remove(person.id(), label);
-        return Saying.done(redirect, "The label is gone; the messages are where they were", "/labels");
+        return PlacePages.done(redirect, "The label is gone; the messages are where they were", "/labels");
     }
 }

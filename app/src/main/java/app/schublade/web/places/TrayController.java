@@ -2,15 +2,15 @@ package app.schublade.web.places;
 
 import app.schublade.core.message.People;
 import app.schublade.core.place.TrayKind;
-import app.schublade.store.Acts;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.store.TrayStore;
+import app.schublade.store.act.Acts;
+import app.schublade.store.cabinet.TrayStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
 import app.schublade.web.frame.Answers;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
-import app.schublade.web.frame.Standing;
+import app.schublade.web.frame.ReturnTo;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -40,14 +40,14 @@ class TrayController {
         this.answers = answers;
     }
 
-    private Places.Tray tray(Person person, long id) {
+    private Places.Tray tray(CurrentUser person, long id) {
         return places.of(person.id(), null)
                 .tray(id)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such tray."));
     }
 
     @GetMapping("/trays")
-    String trays(@AuthenticationPrincipal Person person, Model model) {
+    String trays(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/trays", null));
         model.addAttribute("trays", places.of(person.id(), null).trays());
         model.addAttribute("rules", trays.rules(person.id()));
@@ -57,26 +57,27 @@ class TrayController {
     }
 
     @PostMapping("/trays")
-    String makeTray(@AuthenticationPrincipal Person person, @RequestParam String name, RedirectAttributes redirect) {
-        String clean = Saying.name(name, "tray");
+    String makeTray(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String name, RedirectAttributes redirect) {
+        String clean = PlacePages.name(name, "tray");
         acts.record(person.id(), "Made the tray " + clean, () -> trays.add(person.id(), clean));
-        return Saying.done(redirect, "There is a tray %s".formatted(clean), "/trays");
+        return PlacePages.done(redirect, "There is a tray %s".formatted(clean), "/trays");
     }
 
     @PostMapping("/trays/{id}")
     String changeTray(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String name,
             @RequestParam(required = false) @Nullable TrayKind kind,
             RedirectAttributes redirect) {
-        String clean = Saying.name(name, "tray");
+        String clean = PlacePages.name(name, "tray");
         acts.record(person.id(), "Changed the tray " + clean, () -> trays.change(person.id(), id, clean, kind));
-        return Saying.done(redirect, "Saved %s".formatted(clean), "/trays");
+        return PlacePages.done(redirect, "Saved %s".formatted(clean), "/trays");
     }
 
     @PostMapping("/trays/{id}/up")
-    String trayUp(@AuthenticationPrincipal Person person, @PathVariable long id) {
+    String trayUp(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
         acts.record(
                 person.id(),
                 "Put the tray %s further up".formatted(tray(person, id).name()),
@@ -85,37 +86,37 @@ class TrayController {
     }
 
     @PostMapping("/trays/{id}/remove")
-    String removeTray(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String removeTray(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         trays.remove(person.id(), tray(person, id));
-        return Saying.done(redirect, "The tray is gone; its messages are in the Inbox, in no tray", "/trays");
+        return PlacePages.done(redirect, "The tray is gone; its messages are in the Inbox, in no tray", "/trays");
     }
 
     /** From the page. */
     @PostMapping("/trays/{id}/senders")
     String always(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String value,
             RedirectAttributes redirect) {
         String sender = People.value(value);
         always(person, sender, id);
-        return Saying.done(redirect, "New mail of %s goes there".formatted(sender), "/trays");
+        return PlacePages.done(redirect, "New mail of %s goes there".formatted(sender), "/trays");
     }
 
     /** From the notice that a message was put into a tray. */
     @PostMapping("/trays/{id}/always")
     String alwaysHere(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String value,
-            Standing standing,
+            ReturnTo standing,
             Model model) {
         String sender = People.value(value);
         always(person, sender, id);
         return answers.told(person, standing, Notice.done("New mail of %s goes there".formatted(sender)), model);
     }
 
-    private void always(Person person, String sender, long id) {
+    private void always(CurrentUser person, String sender, long id) {
         acts.record(
                 person.id(),
                 "New mail of %s goes into the tray %s"
@@ -124,9 +125,10 @@ class TrayController {
     }
 
     @PostMapping("/trays/senders/remove")
-    String notAlways(@AuthenticationPrincipal Person person, @RequestParam String value, RedirectAttributes redirect) {
+    String notAlways(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String value, RedirectAttributes redirect) {
         String told = "New mail of %s is sorted by what it is".formatted(value);
         acts.record(person.id(), told, () -> trays.notAlways(person.id(), value));
-        return Saying.done(redirect, told, "/trays");
+        return PlacePages.done(redirect, told, "/trays");
     }
 }

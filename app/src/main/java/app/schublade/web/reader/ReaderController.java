@@ -4,9 +4,9 @@ import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.MessageStore;
+import app.schublade.store.message.MessageStore;
 import app.schublade.sync.WholeMessages;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
@@ -42,7 +42,7 @@ class ReaderController {
 
     @GetMapping("/message/{id}")
     String sheet(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestHeader(name = "HX-Request", required = false) String fromPage,
             @RequestHeader(name = "HX-Target", required = false) String target,
@@ -58,14 +58,14 @@ class ReaderController {
 
     /** The sheet when no message is open. */
     @GetMapping("/message/none")
-    String noSheet(@AuthenticationPrincipal Person person, Model model) {
+    String noSheet(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("sheet", null);
         model.addAttribute("slots", sheets.slots(person, null, null));
         return "reader/sheet :: sheetAndStrip";
     }
 
     @GetMapping("/message/{id}/html")
-    ResponseEntity<byte[]> html(@AuthenticationPrincipal Person person, @PathVariable long id) {
+    ResponseEntity<byte[]> html(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
         String document = SafeHtml.document(mail(person, id));
         return ResponseEntity.ok()
                 .header(SECURITY_POLICY, SafeHtml.CONTENT_SECURITY_POLICY)
@@ -76,7 +76,7 @@ class ReaderController {
     /** An attachment, for saving only: shown in the browser it could do what its sender likes. */
     @GetMapping("/message/{id}/part/{number}")
     ResponseEntity<byte[]> part(
-            @AuthenticationPrincipal Person person, @PathVariable long id, @PathVariable int number) {
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable int number) {
         List<Part> parts = mail(person, id).parts();
         Part part =
                 parts.stream().filter(one -> one.number() == number).findFirst().orElseThrow(ReaderController::gone);
@@ -90,11 +90,11 @@ class ReaderController {
 
     /** The message itself as it came (RFC 5322); a very large one passes through from its server. */
     @GetMapping("/message/{id}/source")
-    ResponseEntity<?> source(@AuthenticationPrincipal Person person, @PathVariable long id) {
+    ResponseEntity<?> source(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
         String name = "message-" + id + ".eml";
-        Optional<MessageStore.Rest> rest = messages.rest(person.id(), id);
+        Optional<MessageStore.MissingPart> rest = messages.rest(person.id(), id);
         if (rest.isPresent()) {
-            WholeMessages.Whole whole = wholes.open(rest.get());
+            WholeMessages.WholeMessage whole = wholes.open(rest.get());
             StreamingResponseBody body = out -> {
                 try (whole) {
                     whole.copyTo(out);
@@ -120,7 +120,7 @@ class ReaderController {
                 .contentType(MediaType.APPLICATION_OCTET_STREAM);
     }
 
-    private ParsedMail mail(Person person, long id) {
+    private ParsedMail mail(CurrentUser person, long id) {
         return messages.source(person.id(), id).map(MimeReader::read).orElseThrow(ReaderController::gone);
     }
 

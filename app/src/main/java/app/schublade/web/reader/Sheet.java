@@ -5,10 +5,10 @@ import app.schublade.core.format.Part;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.People;
 import app.schublade.core.place.FolderPath;
-import app.schublade.store.Account;
-import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.place.Places;
 import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -42,7 +42,7 @@ public record Sheet(
         @Nullable String until,
         @Nullable String tray,
         @Nullable String trayReason,
-        MessageStore.@Nullable Rest rest) {
+        MessageStore.@Nullable MissingPart rest) {
 
     private static final int MAX_RECIPIENTS = 12;
     private static final int KILO = 1024;

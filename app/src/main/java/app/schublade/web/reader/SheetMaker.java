@@ -3,17 +3,17 @@ package app.schublade.web.reader;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.place.FolderRef;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.AliasStore;
-import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
-import app.schublade.store.PeopleStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.account.AliasStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.MessageStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.ChangeWords;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
-import app.schublade.web.frame.Person;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -50,13 +50,13 @@ public class SheetMaker {
     /** A folder that one key of the strip files into. */
     public record Slot(int key, FolderRef folder) {}
 
-    public Optional<Sheet> make(Person person, long id) {
+    public Optional<Sheet> make(CurrentUser person, long id) {
         Optional<ListRow> row = messages.row(person.id(), id);
         Optional<ParsedMail> mail = messages.source(person.id(), id).map(MimeReader::read);
         return row.flatMap(one -> mail.map(read -> make(person, one, read)));
     }
 
-    private Sheet make(Person person, ListRow row, ParsedMail mail) {
+    private Sheet make(CurrentUser person, ListRow row, ParsedMail mail) {
         Places known = places.of(person.id(), null);
         Account account = accounts.of(person.id()).stream()
                 .filter(one -> one.id() == row.accountId())
@@ -97,7 +97,7 @@ public class SheetMaker {
     }
 
     /** The likely folders for a message, or for any where none is open. */
-    public List<Slot> slots(Person person, @Nullable Sheet sheet, @Nullable Long here) {
+    public List<Slot> slots(CurrentUser person, @Nullable Sheet sheet, @Nullable Long here) {
         String sender = sheet == null ? "" : sheet.row().sender().key();
         Long folder = sheet == null ? here : Long.valueOf(sheet.row().folderId());
         List<FolderRef> likely = places.likely(person.id(), sender, folder == null ? 0 : folder, SLOTS);

@@ -1,19 +1,19 @@
 package app.schublade.web.record;
 
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.FilingStore;
-import app.schublade.store.RecordStore;
-import app.schublade.store.RecordStore.By;
-import app.schublade.store.RecordStore.Filter;
-import app.schublade.store.RecordStore.Line;
-import app.schublade.store.RuleStore;
-import app.schublade.store.UndoStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.filing.RecordStore;
+import app.schublade.store.filing.RecordStore.RecordFilter;
+import app.schublade.store.filing.RecordStore.RecordLine;
+import app.schublade.store.filing.RecordStore.RecordedBy;
+import app.schublade.store.filing.UndoStore;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Frame.View;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -59,8 +59,8 @@ class RecordController {
     /** Without a target the whole page; with one only its lines. */
     @GetMapping
     String page(
-            @AuthenticationPrincipal Person person,
-            @RequestParam(defaultValue = "ALL") By by,
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam(defaultValue = "ALL") RecordedBy by,
             @RequestParam(required = false) @Nullable Long rule,
             @RequestParam(required = false) @Nullable Long folder,
             @RequestParam(required = false) @Nullable Long account,
@@ -68,12 +68,12 @@ class RecordController {
             @RequestParam(defaultValue = "0") long before,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
-        Filter filter = new Filter(by, rule, folder, account, day);
+        RecordFilter filter = new RecordFilter(by, rule, folder, account, day);
         View view = frame.view(person, "/record", null);
         Map<Long, Account> known =
                 accounts.of(person.id()).stream().collect(Collectors.toMap(Account::id, Function.identity()));
-        List<Line> lines = records.lines(person.id(), filter, before, SHOWN + 1);
-        List<Line> shown = lines.subList(0, Math.min(SHOWN, lines.size()));
+        List<RecordLine> lines = records.lines(person.id(), filter, before, SHOWN + 1);
+        List<RecordLine> shown = lines.subList(0, Math.min(SHOWN, lines.size()));
         model.addAttribute("view", view);
         model.addAttribute("filter", filter);
         model.addAttribute("accounts", known.values());
@@ -88,9 +88,9 @@ class RecordController {
         return "record".equals(target) ? "record/lines :: record" : "record/page";
     }
 
-    private static String address(Filter filter, long before) {
+    private static String address(RecordFilter filter, long before) {
         UriComponentsBuilder address = UriComponentsBuilder.fromPath("/record");
-        if (filter.by() != By.ALL) {
+        if (filter.by() != RecordedBy.ALL) {
             address.queryParam("by", filter.by());
         }
         parameter(address, "rule", filter.rule());
@@ -110,12 +110,12 @@ class RecordController {
     /** Takes back what a rule did to one message, and leads to the narrower rule that would have spared it. */
     @PostMapping("/{batch}/{message}/spare")
     String spare(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long batch,
             @PathVariable long message,
             @RequestParam long rule,
             RedirectAttributes redirect) {
-        FilingStore.Outcome outcome = undo.of(person.id(), message, batch);
+        ActOutcome outcome = undo.of(person.id(), message, batch);
         redirect.addFlashAttribute(
                 "notice",
                 Notice.told(
@@ -127,7 +127,7 @@ class RecordController {
 
     /** What the user did last, each to be taken back by itself. */
     @GetMapping("/acts")
-    String acts(@AuthenticationPrincipal Person person, Model model) {
+    String acts(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("acts", records.acts(person.id(), SHOWN));
         return "record/acts :: acts";
     }

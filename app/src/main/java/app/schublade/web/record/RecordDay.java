@@ -1,8 +1,8 @@
 package app.schublade.web.record;
 
-import app.schublade.store.Account;
-import app.schublade.store.Places;
-import app.schublade.store.RecordStore.Line;
+import app.schublade.store.account.Account;
+import app.schublade.store.filing.RecordStore.RecordLine;
+import app.schublade.store.place.Places;
 import app.schublade.web.frame.ChangeWords;
 import app.schublade.web.frame.Dates;
 import java.util.ArrayList;
@@ -13,7 +13,7 @@ import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** The lines of one day, the latest first. */
-record RecordDay(String heading, List<Row> rows) {
+record RecordDay(String heading, List<RecordRow> rows) {
 
     /**
      * One line as it is shown.
@@ -22,8 +22,8 @@ record RecordDay(String heading, List<Row> rows) {
      * @param moved {@code "Inbox → Schools"}, or null if it stayed where it was
      * @param marks what else changed
      */
-    record Row(
-            Line line,
+    record RecordRow(
+            RecordLine line,
             @Nullable Account account,
             String time,
             String exact,
@@ -31,10 +31,10 @@ record RecordDay(String heading, List<Row> rows) {
             @Nullable String moved,
             String marks) {}
 
-    static List<RecordDay> of(List<Line> lines, Places places, Map<Long, Account> accounts, Dates dates) {
+    static List<RecordDay> of(List<RecordLine> lines, Places places, Map<Long, Account> accounts, Dates dates) {
         List<RecordDay> days = new ArrayList<>();
         long batch = 0;
-        for (Line line : lines) {
+        for (RecordLine line : lines) {
             String heading = dates.day(line.at());
             if (days.isEmpty() || !days.get(days.size() - 1).heading.equals(heading)) {
                 days.add(new RecordDay(heading, new ArrayList<>()));
@@ -43,7 +43,7 @@ record RecordDay(String heading, List<Row> rows) {
                     line.change().before().folder() != line.change().after().folder();
             days.get(days.size() - 1)
                     .rows
-                    .add(new Row(
+                    .add(new RecordRow(
                             line,
                             accounts.get(line.account()),
                             dates.clock(line.at()),
@@ -56,12 +56,12 @@ record RecordDay(String heading, List<Row> rows) {
         return days;
     }
 
-    private static String marks(Line line, Places places) {
+    private static String marks(RecordLine line, Places places) {
         return Stream.concat(ChangeWords.marks(line.change(), places).stream(), line.besides().stream())
                 .collect(Collectors.joining(", "));
     }
 
-    private static String moved(Line line, Places places) {
+    private static String moved(RecordLine line, Places places) {
         return ChangeWords.folder(line.change().before(), places) + " → "
                 + ChangeWords.folder(line.change().after(), places);
     }

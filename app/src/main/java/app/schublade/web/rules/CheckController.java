@@ -1,11 +1,11 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.BookRun;
-import app.schublade.store.ListRow;
-import app.schublade.store.MessageStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.MessageStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.time.Duration;
 import java.util.Collection;
 import java.util.HashMap;
@@ -30,9 +30,9 @@ class CheckController {
     private final Frame frame;
     private final Trials trials;
     private final MessageStore messages;
-    private final Walks walks;
+    private final Scans walks;
 
-    CheckController(Frame frame, Trials trials, MessageStore messages, Walks walks) {
+    CheckController(Frame frame, Trials trials, MessageStore messages, Scans walks) {
         this.walks = walks;
         this.frame = frame;
         this.trials = trials;
@@ -55,12 +55,12 @@ class CheckController {
 
     @GetMapping
     String page(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             Wanted wanted,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
-        Walk<?> walk = walks.find(person.id(), wanted.walk())
-                .<Walk<?>>map(Function.identity())
+        Scan<?> walk = walks.find(person.id(), wanted.walk())
+                .<Scan<?>>map(Function.identity())
                 .orElseGet(() -> trials.check(person.id(), wanted.mail(), wanted.walk()));
         if (wanted.stop() != null) {
             walk.stop();
@@ -79,7 +79,7 @@ class CheckController {
     }
 
     /** Of the examples, by id. */
-    private Map<Long, String> subjects(Person person, BookRun.Findings run) {
+    private Map<Long, String> subjects(CurrentUser person, BookRun.Findings run) {
         Map<Long, String> subjects = new HashMap<>();
         run.lines().stream()
                 .flatMap(line -> line.conflicts().values().stream())
@@ -91,8 +91,8 @@ class CheckController {
     }
 
     @PostMapping
-    String carryOut(@AuthenticationPrincipal Person person, Wanted wanted, RedirectAttributes redirect) {
-        Said.of(
+    String carryOut(@AuthenticationPrincipal CurrentUser person, Wanted wanted, RedirectAttributes redirect) {
+        RunNotice.of(
                 redirect,
                 trials.carryOutAll(
                         person.id(),

@@ -1,9 +1,9 @@
 package app.schublade.web.rules;
 
-import app.schublade.store.RuleStore;
-import app.schublade.store.SubjectStore;
-import app.schublade.store.SubjectStore.Subject;
-import app.schublade.web.frame.Person;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.message.RuleInputStore.RuleCandidate;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.web.frame.CurrentUser;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -16,16 +16,16 @@ import org.springframework.web.server.ResponseStatusException;
 @Controller
 class ExplainController {
     private final RuleStore rules;
-    private final SubjectStore subjects;
+    private final RuleInputStore subjects;
 
-    ExplainController(RuleStore rules, SubjectStore subjects) {
+    ExplainController(RuleStore rules, RuleInputStore subjects) {
         this.rules = rules;
         this.subjects = subjects;
     }
 
     @GetMapping("/rules/explained/{message}")
-    String explain(@AuthenticationPrincipal Person person, @PathVariable long message, Model model) {
-        Subject subject = subjects.subject(person.id(), message)
+    String explain(@AuthenticationPrincipal CurrentUser person, @PathVariable long message, Model model) {
+        RuleCandidate subject = subjects.subject(person.id(), message)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone."));
         model.addAttribute("explanations", rules.book(person.id()).explain(subject.message(), subject.state()));
         return "rules/explained :: list";

@@ -5,12 +5,12 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.RuleHealth;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.store.RecordStore;
-import app.schublade.store.RuleStore.History;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.filing.RecordStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.rule.RuleStore.History;
 import app.schublade.web.frame.Dates;
 import java.util.List;
 import java.util.Map;
@@ -61,12 +61,12 @@ class HealthCheck {
     /** An exception that mends what was found, if there is one. */
     @Nullable
     LeaveOut leaveOut(long userId, RuleHealth.Finding finding) {
-        if (finding.kind() == RuleHealth.Kind.CIRCLE) {
+        if (finding.kind() == RuleHealth.FindingKind.CIRCLE) {
             return new LeaveOut(
                     accounts.of(userId).stream().map(Account::address).toList(),
                     "Leave out what comes from your own addresses");
         }
-        if (finding.kind() == RuleHealth.Kind.TOO_BROAD) {
+        if (finding.kind() == RuleHealth.FindingKind.TOO_BROAD) {
             return records.flood(userId, finding.rule().id())
                     .map(flood -> new LeaveOut(
                             List.of(flood.domain()),

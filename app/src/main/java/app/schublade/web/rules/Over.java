@@ -1,8 +1,8 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Places;
-import app.schublade.store.SubjectStore.Scope;
+import app.schublade.store.message.RuleInputStore.Scope;
+import app.schublade.store.place.Places;
 import java.util.Set;
 
 /**

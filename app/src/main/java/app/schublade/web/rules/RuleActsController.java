@@ -3,12 +3,12 @@ package app.schublade.web.rules;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Acts;
-import app.schublade.store.RuleOrderStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.RuleVersionStore;
+import app.schublade.store.act.Acts;
+import app.schublade.store.rule.RuleOrderStore;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.rule.RuleVersionStore;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -51,7 +51,7 @@ class RuleActsController {
         this.health = health;
     }
 
-    private Rule rule(Person person, long id) {
+    private Rule rule(CurrentUser person, long id) {
         return rules.byId(person.id(), id)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such rule; it may have been deleted."));
@@ -61,12 +61,12 @@ class RuleActsController {
         return "Moved the rule “%s”".formatted(rule.name());
     }
 
-    private void change(Person person, Rule rule) {
+    private void change(CurrentUser person, Rule rule) {
         acts.record(person.id(), "Changed the rule “%s”".formatted(rule.name()), () -> rules.save(person.id(), rule));
     }
 
     /** What can be done to several rules at once. */
-    enum Deed {
+    enum RuleCommand {
         ON,
         OFF,
         RUN,
@@ -75,9 +75,9 @@ class RuleActsController {
 
     @PostMapping("/several")
     String several(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam(required = false) @Nullable List<Long> ids,
-            @RequestParam Deed deed,
+            @RequestParam RuleCommand deed,
             RedirectAttributes redirect) {
         List<Rule> chosen = rules.all(person.id()).stream()
                 .filter(rule -> ids != null && ids.contains(rule.id()))
@@ -94,7 +94,7 @@ class RuleActsController {
                         "%s: %s".formatted(many, done(deed)),
                         () -> chosen.forEach(rule -> change(person, rule, deed)));
             case RUN ->
-                Said.of(
+                RunNotice.of(
                         redirect,
                         trials.carryOut(
                                 person.id(),
@@ -104,21 +104,21 @@ class RuleActsController {
                                 changed -> Notice.told("%s: %s changed; the record can take each run back."
                                         .formatted(many, count(changed, "message")))));
         }
-        if (deed != Deed.RUN) {
+        if (deed != RuleCommand.RUN) {
             redirect.addFlashAttribute("notice", Notice.done("%s: %s".formatted(many, done(deed))));
         }
         return "redirect:/rules";
     }
 
-    private void change(Person person, Rule rule, Deed deed) {
-        if (deed == Deed.DELETE) {
+    private void change(CurrentUser person, Rule rule, RuleCommand deed) {
+        if (deed == RuleCommand.DELETE) {
             rules.delete(person.id(), rule.id());
         } else {
-            rules.turn(person.id(), rule.id(), deed == Deed.ON);
+            rules.turn(person.id(), rule.id(), deed == RuleCommand.ON);
         }
     }
 
-    private static String done(Deed deed) {
+    private static String done(RuleCommand deed) {
         return switch (deed) {
             case ON -> "switched on";
             case OFF -> "switched off";
@@ -138,7 +138,7 @@ class RuleActsController {
      */
     @PostMapping("/{id}/place")
     String place(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam(defaultValue = "0") long before,
             Model model) {
@@ -158,7 +158,7 @@ class RuleActsController {
 
     @PostMapping("/{id}/versions/{version}")
     String bringBack(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @PathVariable long version,
             RedirectAttributes redirect) {
@@ -172,7 +172,7 @@ class RuleActsController {
     }
 
     @PostMapping("/{id}/turn")
-    String turn(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String turn(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Rule rule = rule(person, id);
         acts.record(
                 person.id(),
@@ -185,7 +185,7 @@ class RuleActsController {
 
     @PostMapping("/{id}/heading")
     String heading(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam String heading,
             RedirectAttributes redirect) {
@@ -207,7 +207,7 @@ class RuleActsController {
 
     /** @param by -1 for one place up, 1 for one down */
     @PostMapping("/{id}/shift")
-    String shift(@AuthenticationPrincipal Person person, @PathVariable long id, @RequestParam int by) {
+    String shift(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, @RequestParam int by) {
         acts.record(person.id(), moved(rule(person, id)), () -> order.shift(person.id(), id, Integer.signum(by)));
         return "redirect:/rules/" + id;
     }
@@ -215,7 +215,7 @@ class RuleActsController {
     /** Puts a rule before the one that stands in its way. */
     @PostMapping("/{id}/before/{other}")
     String putBefore(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @PathVariable long other,
             RedirectAttributes redirect) {
@@ -230,7 +230,8 @@ class RuleActsController {
 
     /** A rule that deletes archives from now on. */
     @PostMapping("/{id}/archive-instead")
-    String archiveInstead(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String archiveInstead(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         change(person, health.archiving(person.id(), rule(person, id)));
         redirect.addFlashAttribute("notice", Notice.done("It archives now instead of deleting"));
         return "redirect:/rules/" + id;
@@ -239,7 +240,7 @@ class RuleActsController {
     /** A rule that took too much leaves mail of these senders alone from now on. */
     @PostMapping("/{id}/leave-out")
     String leaveOut(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam List<String> sender,
             RedirectAttributes redirect) {
@@ -250,7 +251,7 @@ class RuleActsController {
     }
 
     @PostMapping("/{id}/duplicate")
-    String duplicate(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String duplicate(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Rule rule = rule(person, id);
         Rule copy = new Rule(0, "Copy of " + rule.name(), false, rule.when(), rule.unless(), rule.then(), rule.last());
         long made = acts.record(person.id(), act -> {
@@ -262,7 +263,7 @@ class RuleActsController {
     }
 
     @PostMapping("/{id}/delete")
-    String delete(@AuthenticationPrincipal Person person, @PathVariable long id, RedirectAttributes redirect) {
+    String delete(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Rule rule = rule(person, id);
         acts.record(person.id(), "Deleted the rule “%s”".formatted(rule.name()), () -> rules.delete(person.id(), id));
         redirect.addFlashAttribute(

@@ -3,7 +3,7 @@ package app.schublade.web.rules;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.RuleHealth;
-import app.schublade.store.RuleStore;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.web.frame.Dates;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -81,6 +81,6 @@ public record RuleCard(
 
     /** Whether archiving instead of deleting would mend it. */
     public boolean couldArchive() {
-        return finding != null && finding.kind() == RuleHealth.Kind.DELETES_UNREAD;
+        return finding != null && finding.kind() == RuleHealth.FindingKind.DELETES_UNREAD;
     }
 }

@@ -19,11 +19,17 @@ import org.jspecify.annotations.Nullable;
  * @param id 0 for a new one
  */
 public record RuleForm(
-        long id, String name, boolean on, List<Line> when, List<Line> unless, List<Doing> then, boolean last) {
+        long id,
+        String name,
+        boolean on,
+        List<ConditionLine> when,
+        List<ConditionLine> unless,
+        List<ActionLine> then,
+        boolean last) {
 
     /** A new rule with nothing in it. */
     static final RuleForm EMPTY =
-            new RuleForm(0, "", true, List.of(), List.of(), List.of(new Doing(Deed.FILE, "")), false);
+            new RuleForm(0, "", true, List.of(), List.of(), List.of(new ActionLine(RuleAction.FILE, "")), false);
 
     /** How many lines a rule may have in each of its parts. */
     static final int MAX_LINES = 40;
@@ -33,7 +39,7 @@ public record RuleForm(
     static final String NEW_LINE = " // ";
 
     /** What can be done. */
-    public enum Deed {
+    public enum RuleAction {
         FILE("file into", "Folder / folder in it"),
         COPY("copy into", "Folder / folder in it"),
         ARCHIVE("archive", ""),
@@ -58,7 +64,7 @@ public record RuleForm(
         private final String words;
         private final String hint;
 
-        Deed(String words, String hint) {
+        RuleAction(String words, String hint) {
             this.words = words;
             this.hint = hint;
         }
@@ -99,7 +105,7 @@ public record RuleForm(
     }
 
     /** One thing to be done. */
-    public record Doing(Deed deed, String text) {
+    public record ActionLine(RuleAction deed, String text) {
         boolean isBlank() {
             return deed.needsText() && text.isBlank();
         }
@@ -117,95 +123,99 @@ public record RuleForm(
                 rule.id(),
                 rule.name(),
                 rule.on(),
-                Line.of(rule.when(), names),
-                Line.of(rule.unless(), names),
+                ConditionLine.of(rule.when(), names),
+                ConditionLine.of(rule.unless(), names),
                 rule.then().stream().map(effect -> effect.accept(LINES)).toList(),
                 rule.last());
     }
 
     /** Says each effect as a line of the form. */
-    private static final Effect.Visitor<Doing, RuntimeException> LINES = new Effect.Visitor<>() {
+    private static final Effect.EffectVisitor<ActionLine, RuntimeException> LINES = new Effect.EffectVisitor<>() {
         @Override
-        public Doing fileInto(Effect.FileInto file) {
+        public ActionLine fileInto(Effect.FileInto file) {
             FolderPath path = file.folder().path();
             return path.equals(SpecialUse.ARCHIVE.path())
-                    ? new Doing(Deed.ARCHIVE, "")
+                    ? new ActionLine(RuleAction.ARCHIVE, "")
                     : path.equals(SpecialUse.TRASH.path())
-                            ? new Doing(Deed.DELETE, "")
-                            : new Doing(Deed.FILE, path.shown());
+                            ? new ActionLine(RuleAction.DELETE, "")
+                            : new ActionLine(RuleAction.FILE, path.shown());
         }
 
         @Override
-        public Doing answer(Effect.Answer answer) {
-            return new Doing(Deed.ANSWER, answer.text().replace("\n", NEW_LINE));
+        public ActionLine answer(Effect.Answer answer) {
+            return new ActionLine(RuleAction.ANSWER, answer.text().replace("\n", NEW_LINE));
         }
 
         @Override
-        public Doing forward(Effect.Forward forward) {
+        public ActionLine forward(Effect.Forward forward) {
             String text =
                     forward.text().isEmpty() ? "" : NEW_LINE + forward.text().replace("\n", NEW_LINE);
-            return new Doing(forward.attached() ? Deed.FORWARD_ATTACHED : Deed.FORWARD, forward.to() + text);
+            return new ActionLine(
+                    forward.attached() ? RuleAction.FORWARD_ATTACHED : RuleAction.FORWARD, forward.to() + text);
         }
 
         @Override
-        public Doing tickle(Effect.Tickle tickle) {
-            return new Doing(Deed.TICKLER, tickle.back().words());
+        public ActionLine tickle(Effect.Tickle tickle) {
+            return new ActionLine(RuleAction.TICKLER, tickle.back().words());
         }
 
         @Override
-        public Doing notify(Effect.Notify notify) {
-            return new Doing(notify.sound() ? Deed.NOTIFY_ALOUD : Deed.NOTIFY, "");
+        public ActionLine notify(Effect.Notify notify) {
+            return new ActionLine(notify.sound() ? RuleAction.NOTIFY_ALOUD : RuleAction.NOTIFY, "");
         }
 
         @Override
-        public Doing copyInto(Effect.CopyInto copy) {
-            return new Doing(Deed.COPY, copy.folder().path().shown());
+        public ActionLine copyInto(Effect.CopyInto copy) {
+            return new ActionLine(RuleAction.COPY, copy.folder().path().shown());
         }
 
         @Override
-        public Doing label(Effect.Label label) {
-            return new Doing(
-                    label.on() ? Deed.LABEL : Deed.UNLABEL, label.label().path().shown());
+        public ActionLine label(Effect.SetLabel label) {
+            return new ActionLine(
+                    label.on() ? RuleAction.LABEL : RuleAction.UNLABEL,
+                    label.label().path().shown());
         }
 
         @Override
-        public Doing categorise(Effect.Categorise set) {
+        public ActionLine categorise(Effect.Categorise set) {
             CategoryRef category = set.category();
-            return category == null ? new Doing(Deed.CLEAR_CATEGORY, "") : new Doing(Deed.CATEGORY, category.name());
+            return category == null
+                    ? new ActionLine(RuleAction.CLEAR_CATEGORY, "")
+                    : new ActionLine(RuleAction.CATEGORY, category.name());
         }
 
         @Override
-        public Doing markRead(Effect.MarkRead mark) {
-            return new Doing(mark.read() ? Deed.READ : Deed.UNREAD, "");
+        public ActionLine markRead(Effect.MarkRead mark) {
+            return new ActionLine(mark.read() ? RuleAction.READ : RuleAction.UNREAD, "");
         }
 
         @Override
-        public Doing due(Effect.Due flag) {
-            return new Doing(Deed.DUE, flag.due().words());
+        public ActionLine due(Effect.Due flag) {
+            return new ActionLine(RuleAction.DUE, flag.due().words());
         }
 
         @Override
-        public Doing putInto(Effect.PutInto put) {
-            return new Doing(Deed.TRAY, put.tray().name());
+        public ActionLine putInto(Effect.PutInto put) {
+            return new ActionLine(RuleAction.TRAY, put.tray().name());
         }
 
         @Override
-        public Doing flag(Effect.Flag flag) {
-            return new Doing(flag.on() ? Deed.FLAG : Deed.UNFLAG, "");
+        public ActionLine flag(Effect.Flag flag) {
+            return new ActionLine(flag.on() ? RuleAction.FLAG : RuleAction.UNFLAG, "");
         }
 
         @Override
-        public Doing byHand(Effect.ByHand effect) {
+        public ActionLine byHand(Effect.ByHand effect) {
             throw new IllegalArgumentException("No rule can " + effect.sentence() + ".");
         }
     };
 
     /** What is to be done as it comes from the page. */
-    static List<Doing> doings(List<String> deeds, List<String> texts) {
-        List<Doing> doings = new ArrayList<>();
+    static List<ActionLine> doings(List<String> deeds, List<String> texts) {
+        List<ActionLine> doings = new ArrayList<>();
         for (int i = 0; i < Math.min(deeds.size(), texts.size()); i++) {
             checkLines(i);
-            doings.add(new Doing(Choice.of(Deed.class, deeds.get(i)), limited(texts.get(i))));
+            doings.add(new ActionLine(Choice.of(RuleAction.class, deeds.get(i)), limited(texts.get(i))));
         }
         return doings;
     }
@@ -223,7 +233,8 @@ public record RuleForm(
     /** Whether it files messages into a folder. */
     public boolean moves() {
         return then.stream()
-                .anyMatch(doing -> (doing.deed() == Deed.FILE || doing.deed() == Deed.TICKLER) && !doing.isBlank());
+                .anyMatch(doing ->
+                        (doing.deed() == RuleAction.FILE || doing.deed() == RuleAction.TICKLER) && !doing.isBlank());
     }
 
     /** Without the lines that are not complete yet. */
@@ -239,54 +250,54 @@ public record RuleForm(
     }
 
     /** The three parts of a rule. */
-    enum Part {
+    enum FormPart {
         WHEN,
         UNLESS,
         THEN
     }
 
     /** With one more line at the end of a part. */
-    RuleForm plus(Part part) {
+    RuleForm plus(FormPart part) {
         return switch (part) {
-            case WHEN -> with(Line.plus(when), unless, then);
-            case UNLESS -> with(when, Line.plus(unless), then);
-            case THEN -> with(when, unless, with(then, new Doing(Deed.LABEL, "")));
+            case WHEN -> with(ConditionLine.plus(when), unless, then);
+            case UNLESS -> with(when, ConditionLine.plus(unless), then);
+            case THEN -> with(when, unless, with(then, new ActionLine(RuleAction.LABEL, "")));
         };
     }
 
     /** With one more line in a group. */
-    RuleForm plus(Part part, int group) {
+    RuleForm plus(FormPart part, int group) {
         return switch (part) {
-            case WHEN -> with(Line.plus(when, group), unless, then);
-            case UNLESS -> with(when, Line.plus(unless, group), then);
+            case WHEN -> with(ConditionLine.plus(when, group), unless, then);
+            case UNLESS -> with(when, ConditionLine.plus(unless, group), then);
             case THEN -> this;
         };
     }
 
     /** Without one line of a part; a group goes with all that is in it. */
-    RuleForm minus(Part part, int index) {
+    RuleForm minus(FormPart part, int index) {
         return switch (part) {
-            case WHEN -> with(Line.minus(when, index), unless, then);
-            case UNLESS -> with(when, Line.minus(unless, index), then);
+            case WHEN -> with(ConditionLine.minus(when, index), unless, then);
+            case UNLESS -> with(when, ConditionLine.minus(unless, index), then);
             case THEN -> with(when, unless, without(then, index));
         };
     }
 
-    private static List<Doing> with(List<Doing> doings, Doing more) {
-        List<Doing> longer = new ArrayList<>(doings);
+    private static List<ActionLine> with(List<ActionLine> doings, ActionLine more) {
+        List<ActionLine> longer = new ArrayList<>(doings);
         longer.add(more);
         return longer;
     }
 
-    private static List<Doing> without(List<Doing> doings, int index) {
-        List<Doing> shorter = new ArrayList<>(doings);
+    private static List<ActionLine> without(List<ActionLine> doings, int index) {
+        List<ActionLine> shorter = new ArrayList<>(doings);
         if (index >= 0 && index < shorter.size()) {
             shorter.remove(index);
         }
         return shorter;
     }
 
-    private RuleForm with(List<Line> newWhen, List<Line> newUnless, List<Doing> newThen) {
+    private RuleForm with(List<ConditionLine> newWhen, List<ConditionLine> newUnless, List<ActionLine> newThen) {
         return new RuleForm(id, name, on, newWhen, newUnless, newThen, last);
     }
 }

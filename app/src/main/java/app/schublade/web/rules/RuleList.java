@@ -1,9 +1,9 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.RuleBook;
-import app.schublade.store.RuleOrderStore;
-import app.schublade.store.RulePauses;
-import app.schublade.store.RuleStore;
+import app.schublade.store.rule.RuleOrderStore;
+import app.schublade.store.rule.RulePauses;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.web.frame.Dates;
 import java.util.List;
 import java.util.Map;

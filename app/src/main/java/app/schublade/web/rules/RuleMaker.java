@@ -15,12 +15,12 @@ import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.TrayRef;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.PeopleStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.store.RuleStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.user.PeopleStore;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -226,7 +226,7 @@ class RuleMaker {
         if (form.when().stream().allMatch(line -> line.isBlank() || line.kind().isGroup())) {
             missing.add("say under When which mail it is for");
         }
-        if (form.then().stream().allMatch(RuleForm.Doing::isBlank) && !form.last()) {
+        if (form.then().stream().allMatch(RuleForm.ActionLine::isBlank) && !form.last()) {
             missing.add("say under Then what to do with it");
         }
         return missing;
@@ -262,8 +262,10 @@ class RuleMaker {
         return sentence.substring(0, 1).toUpperCase(Locale.ROOT) + sentence.substring(1);
     }
 
-    private static List<Condition> conditions(List<Line> lines, Names names) {
-        return Line.terms(lines).stream().map(term -> term.condition(names)).toList();
+    private static List<Condition> conditions(List<ConditionLine> lines, Names names) {
+        return ConditionLine.terms(lines).stream()
+                .map(term -> term.condition(names))
+                .toList();
     }
 
     /** Trays are few, and made on their page: a name that is mistyped is no new one. */
@@ -278,15 +280,15 @@ class RuleMaker {
                                 known.trays().stream().map(Places.Tray::name).collect(Collectors.joining(", ")))));
     }
 
-    private static Effect effect(RuleForm.Doing doing, Finder finder) {
+    private static Effect effect(RuleForm.ActionLine doing, Finder finder) {
         String text = doing.text().strip();
         return switch (doing.deed()) {
             case FILE -> new Effect.FileInto(finder.folder(FolderPath.parse(text)));
             case COPY -> new Effect.CopyInto(finder.folder(FolderPath.parse(text)));
             case ARCHIVE -> new Effect.FileInto(finder.folder(SpecialUse.ARCHIVE.path()));
             case DELETE -> new Effect.FileInto(finder.folder(SpecialUse.TRASH.path()));
-            case LABEL -> new Effect.Label(finder.label(FolderPath.parse(text)), true);
-            case UNLABEL -> new Effect.Label(finder.label(FolderPath.parse(text)), false);
+            case LABEL -> new Effect.SetLabel(finder.label(FolderPath.parse(text)), true);
+            case UNLABEL -> new Effect.SetLabel(finder.label(FolderPath.parse(text)), false);
             case CATEGORY -> new Effect.Categorise(finder.category(text));
             case CLEAR_CATEGORY -> new Effect.Categorise(null);
             case READ -> new Effect.MarkRead(true);

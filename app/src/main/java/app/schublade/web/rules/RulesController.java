@@ -7,18 +7,18 @@ import app.schublade.core.filing.Term;
 import app.schublade.core.filing.Text;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
-import app.schublade.store.Acts;
-import app.schublade.store.PeopleStore;
-import app.schublade.store.RecordStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.RuleVersionStore;
-import app.schublade.store.SubjectStore;
-import app.schublade.store.SubjectStore.Subject;
+import app.schublade.store.act.Acts;
+import app.schublade.store.filing.RecordStore;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.message.RuleInputStore.RuleCandidate;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.rule.RuleVersionStore;
+import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.Choice;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
-import app.schublade.web.rules.RuleForm.Part;
+import app.schublade.web.rules.RuleForm.FormPart;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -50,7 +50,7 @@ class RulesController {
     private final RuleMaker maker;
     private final Trials trials;
     private final TrialPart trial;
-    private final SubjectStore subjects;
+    private final RuleInputStore subjects;
     private final RecordStore records;
     private final PeopleStore people;
     private final RuleList list;
@@ -63,7 +63,7 @@ class RulesController {
             RuleMaker maker,
             Trials trials,
             TrialPart trial,
-            SubjectStore subjects,
+            RuleInputStore subjects,
             RecordStore records,
             PeopleStore people,
             RuleList list,
@@ -82,22 +82,23 @@ class RulesController {
     }
 
     @GetMapping("/rules")
-    String page(@AuthenticationPrincipal Person person, Model model) {
+    String page(@AuthenticationPrincipal CurrentUser person, Model model) {
         return show(person, null, model);
     }
 
     @GetMapping("/rules/new")
-    String fresh(@AuthenticationPrincipal Person person, @RequestParam(required = false) Long message, Model model) {
+    String fresh(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam(required = false) Long message, Model model) {
         RuleForm form = Optional.ofNullable(message)
                 .flatMap(id -> subjects.subject(person.id(), id))
-                .map(FirstLines::from)
+                .map(RuleFromMessage::from)
                 .orElse(RuleForm.EMPTY);
         return show(person, form, model);
     }
 
     @GetMapping("/rules/{id}")
     String one(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             @RequestParam(required = false) @Nullable Long spare,
             Model model) {
@@ -107,13 +108,13 @@ class RulesController {
     }
 
     /** The rule with an exception that would have spared a message, as far as there is one. */
-    private Rule narrower(Person person, Rule rule, long spare, Model model) {
+    private Rule narrower(CurrentUser person, Rule rule, long spare, Model model) {
         List<Long> taken = records.taken(person.id(), rule.id(), MOST_TAKEN);
-        Subject spared = subjects.subject(person.id(), spare)
+        RuleCandidate spared = subjects.subject(person.id(), spare)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone."));
         List<Message> others = subjects.some(person.id(), taken).stream()
                 .filter(one -> one.row().id() != spare)
-                .map(Subject::message)
+                .map(RuleCandidate::message)
                 .toList();
         model.addAttribute("spared", spared.row());
         Optional<Narrowing> narrowing = Narrowing.sparing(spared.message(), others);
@@ -121,7 +122,7 @@ class RulesController {
         return narrowing.map(one -> rule.unless(one.exception())).orElse(rule);
     }
 
-    private Rule rule(Person person, long id) {
+    private Rule rule(CurrentUser person, long id) {
         return rules.byId(person.id(), id)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such rule; it may have been deleted."));
@@ -129,12 +130,13 @@ class RulesController {
 
     /** The list anew, as it is while others change it. */
     @GetMapping("/rules/list")
-    String list(@AuthenticationPrincipal Person person, @RequestParam(defaultValue = "0") long chosen, Model model) {
+    String list(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam(defaultValue = "0") long chosen, Model model) {
         addList(person, chosen, model);
         return "rules/list :: list";
     }
 
-    private Map<Long, RuleStore.History> addList(Person person, long chosen, Model model) {
+    private Map<Long, RuleStore.History> addList(CurrentUser person, long chosen, Model model) {
         RuleBook book = rules.book(person.id());
         model.addAttribute("book", book);
         model.addAttribute("chosen", chosen);
@@ -152,7 +154,7 @@ class RulesController {
         return histories;
     }
 
-    private String show(Person person, @Nullable RuleForm form, Model model) {
+    private String show(CurrentUser person, @Nullable RuleForm form, Model model) {
         Map<Long, RuleStore.History> histories = addList(person, form == null ? 0 : form.id(), model);
         model.addAttribute("view", frame.view(person, "/rules", null));
         RuleStore.History own = form == null ? null : histories.get(form.id());
@@ -166,33 +168,33 @@ class RulesController {
         return "rules/page";
     }
 
-    private void addForm(Person person, RuleForm form, Model model) {
+    private void addForm(CurrentUser person, RuleForm form, Model model) {
         model.addAttribute("groups", people.groups(person.id()).keySet());
         model.addAttribute("form", form);
-        model.addAttribute("kinds", Term.Kind.values());
+        model.addAttribute("kinds", Term.TermKind.values());
         model.addAttribute("matches", Text.Match.values());
-        model.addAttribute("deeds", RuleForm.Deed.values());
+        model.addAttribute("deeds", RuleForm.RuleAction.values());
         model.addAttribute("traits", Trait.values());
     }
 
     /** The editor anew, with a line more or less. */
     @PostMapping("/rules/form")
     String form(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam MultiValueMap<String, String> fields,
             @RequestParam(required = false) @Nullable String add,
             @RequestParam(required = false) @Nullable String remove,
             Model model) {
-        Sent sent = new Sent(fields);
+        RuleFormData sent = new RuleFormData(fields);
         RuleForm form = sent.form();
         if (add != null) {
             String[] where = add.split("-", 2);
-            Part part = Choice.of(Part.class, where[0]);
+            FormPart part = Choice.of(FormPart.class, where[0]);
             form = where.length == 1 ? form.plus(part) : form.plus(part, Choice.number(where[1]));
         }
         if (remove != null) {
             String[] which = remove.split("-", 2);
-            form = form.minus(Choice.of(Part.class, which[0]), Choice.number(which[which.length - 1]));
+            form = form.minus(Choice.of(FormPart.class, which[0]), Choice.number(which[which.length - 1]));
         }
         addForm(person, form, model);
         model.addAttribute("view", frame.view(person, "/rules", null));
@@ -202,8 +204,10 @@ class RulesController {
 
     @PostMapping("/rules/trial")
     String trial(
-            @AuthenticationPrincipal Person person, @RequestParam MultiValueMap<String, String> fields, Model model) {
-        Sent sent = new Sent(fields);
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam MultiValueMap<String, String> fields,
+            Model model) {
+        RuleFormData sent = new RuleFormData(fields);
         model.addAttribute("form", sent.form());
         trial.add(person, sent, sent.form(), model);
         return "rules/trial :: trial";
@@ -212,11 +216,11 @@ class RulesController {
     /** Keeps the rule; {@code run} files what is there too. */
     @PostMapping("/rules")
     String keep(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam MultiValueMap<String, String> fields,
             @RequestParam(defaultValue = "false") boolean run,
             RedirectAttributes redirect) {
-        Sent sent = new Sent(fields);
+        RuleFormData sent = new RuleFormData(fields);
         Double expected = trial.expected(person, sent);
         Rule kept = acts.record(person.id(), act -> {
             Rule rule = maker.forKeeping(person.id(), sent.form());
@@ -228,7 +232,7 @@ class RulesController {
             return rule(person, id);
         });
         if (run) {
-            Said.of(
+            RunNotice.of(
                     redirect,
                     trials.carryOut(
                             person.id(),

@@ -6,16 +6,16 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.core.sieve.SieveException;
 import app.schublade.core.sieve.SieveReader;
 import app.schublade.core.sieve.SieveWriter;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.Acts;
-import app.schublade.store.MailboxStore;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.RuleStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.Acts;
+import app.schublade.store.intake.MailboxStore;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.rule.RuleStore;
 import app.schublade.sync.ServerNames;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
-import app.schublade.web.frame.Person;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -65,11 +65,12 @@ class SieveController {
     }
 
     @GetMapping
-    String page(@AuthenticationPrincipal Person person, @RequestParam(defaultValue = "0") long account, Model model) {
+    String page(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam(defaultValue = "0") long account, Model model) {
         return show(person, account, "", model);
     }
 
-    private String show(Person person, long id, String script, Model model) {
+    private String show(CurrentUser person, long id, String script, Model model) {
         List<Account> all = accounts.of(person.id());
         Account chosen = id == 0 && !all.isEmpty() ? all.get(0) : id == 0 ? null : person.account(accounts, id);
         model.addAttribute("view", frame.view(person, "/rules", null));
@@ -80,16 +81,16 @@ class SieveController {
         return "rules/sieve";
     }
 
-    private ServerNames names(Person person, Account account) {
+    private ServerNames names(CurrentUser person, Account account) {
         return new ServerNames(account, places.of(person.id(), null), mailboxes.of(account.id()));
     }
 
-    private SieveWriter.Written written(Person person, Account account) {
+    private SieveWriter.Written written(CurrentUser person, Account account) {
         return new SieveWriter(names(person, account)).write(rules.all(person.id()));
     }
 
     @GetMapping("/script")
-    ResponseEntity<String> script(@AuthenticationPrincipal Person person, @RequestParam long account) {
+    ResponseEntity<String> script(@AuthenticationPrincipal CurrentUser person, @RequestParam long account) {
         Account owner = person.account(accounts, account);
         String name = owner.code() + " rules.sieve";
         return ResponseEntity.ok()
@@ -103,7 +104,7 @@ class SieveController {
     /** Shows what would come of a script. Nothing is kept. */
     @PostMapping("/read")
     String look(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam long account,
             @RequestParam String script,
             Model model) {
@@ -115,7 +116,7 @@ class SieveController {
         return show(person, account, script, model);
     }
 
-    private SieveReader.Read read(Person person, long account, String script) {
+    private SieveReader.Read read(CurrentUser person, long account, String script) {
         try {
             return SieveReader.read(script, names(person, person.account(accounts, account)));
         } catch (SieveException e) {
@@ -126,7 +127,7 @@ class SieveController {
     /** Adds the rules of a script behind those that are there. */
     @PostMapping
     String add(
-            @AuthenticationPrincipal Person person,
+            @AuthenticationPrincipal CurrentUser person,
             @RequestParam long account,
             @RequestParam String script,
             RedirectAttributes redirect) {

@@ -1,7 +1,7 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.problem.InputProblem;
-import app.schublade.web.frame.Person;
+import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.util.List;
 import java.util.Set;
@@ -19,33 +19,33 @@ class TrialPart {
 
     private final Trials trials;
     private final RuleMaker maker;
-    private final Walks walks;
+    private final Scans walks;
 
-    TrialPart(Trials trials, RuleMaker maker, Walks walks) {
+    TrialPart(Trials trials, RuleMaker maker, Scans walks) {
         this.trials = trials;
         this.maker = maker;
         this.walks = walks;
     }
 
     /** A trial run of a rule that is opened, over all that was received. */
-    void add(Person person, RuleForm form, Model model) {
+    void add(CurrentUser person, RuleForm form, Model model) {
         add(person, form, Over.ALL_RECEIVED, model, rule(form, Over.ALL_RECEIVED, Set.of(), SHOWN, null));
     }
 
     /** A trial run of what stands in the form; or how far the one is that is running, if the page follows it. */
-    void add(Person person, Sent sent, RuleForm form, Model model) {
+    void add(CurrentUser person, RuleFormData sent, RuleForm form, Model model) {
         Begin begin = rule(form, sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, sent.walk());
         add(person, form, sent.over(), model, sent.has("follow") ? id -> followed(id, sent, begin) : begin);
     }
 
     /** How much the rule of a form would have taken in 30 days of the last year; null if no trial run has told. */
     @Nullable
-    Double expected(Person person, Sent sent) {
+    Double expected(CurrentUser person, RuleFormData sent) {
         boolean all =
                 List.of(Over.RECEIVED, Over.EVERYTHING).contains(sent.over().what());
         return walks.find(person.id(), sent.walk())
                 .filter(walk -> all && !walk.isRunning() && !walk.isCutShort())
-                .map(Walk::found)
+                .map(Scan::found)
                 .filter(Trials.Trial.class::isInstance)
                 .map(found -> ((Trials.Trial) found).figures().inYear() * THIRTY_DAYS_OF_YEAR)
                 .orElse(null);
@@ -54,15 +54,15 @@ class TrialPart {
     /** Begins a run for a user. */
     @FunctionalInterface
     private interface Begin {
-        Walk<?> of(long userId);
+        Scan<?> of(long userId);
     }
 
     private Begin rule(RuleForm form, Over over, Set<Long> unticked, int most, @Nullable String instead) {
         return userId -> trials.look(userId, maker.forTrial(userId, form), over, unticked, most, instead);
     }
 
-    private Walk<?> followed(long userId, Sent sent, Begin anew) {
-        Walk<?> walk = walks.find(userId, sent.walk()).orElse(null);
+    private Scan<?> followed(long userId, RuleFormData sent, Begin anew) {
+        Scan<?> walk = walks.find(userId, sent.walk()).orElse(null);
         if (walk == null) {
             return anew.of(userId);
         }
@@ -72,12 +72,12 @@ class TrialPart {
         return walk;
     }
 
-    private void add(Person person, RuleForm form, Over over, Model model, Begin begin) {
+    private void add(CurrentUser person, RuleForm form, Over over, Model model, Begin begin) {
         model.addAttribute("over", over);
         model.addAttribute("everywhere", trials.folders(person.id()));
         model.addAttribute("missing", RuleMaker.missing(form));
         try {
-            Walk<?> walk = begin.of(person.id()).await(PATIENCE);
+            Scan<?> walk = begin.of(person.id()).await(PATIENCE);
             model.addAttribute("walk", walk);
             model.addAttribute("trial", walk.found());
         } catch (InputProblem e) {

@@ -9,18 +9,18 @@ import app.schublade.core.filing.Verdict;
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.Account;
-import app.schublade.store.AccountStore;
-import app.schublade.store.Copier;
-import app.schublade.store.FilingStore;
-import app.schublade.store.ListRow;
-import app.schublade.store.PlaceStore;
-import app.schublade.store.Places;
-import app.schublade.store.RecordStore;
-import app.schublade.store.RuleStore;
-import app.schublade.store.SubjectStore;
-import app.schublade.store.SubjectStore.Scope;
-import app.schublade.store.UnfinishedActStore;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.Cause;
+import app.schublade.store.filing.MessageCopier;
+import app.schublade.store.filing.RecordStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.message.RuleInputStore.Scope;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.rule.RuleStore;
+import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.LongActs;
 import app.schublade.web.frame.Notice;
@@ -45,26 +45,26 @@ import org.springframework.stereotype.Component;
 class Trials {
     private static final Set<SpecialUse> NEVER_RUN_OVER = Set.of(SpecialUse.TRASH, SpecialUse.JUNK, SpecialUse.DRAFTS);
 
-    private final SubjectStore subjects;
+    private final RuleInputStore subjects;
     private final RuleStore rules;
     private final PlaceStore places;
     private final AccountStore accounts;
-    private final Copier copier;
+    private final MessageCopier copier;
     private final Dates dates;
-    private final Walks walks;
+    private final Scans walks;
     private final LongActs longActs;
     private final UnfinishedActStore unfinished;
     private final RecordStore records;
 
     Trials(
-            SubjectStore subjects,
+            RuleInputStore subjects,
             RuleStore rules,
             PlaceStore places,
             AccountStore accounts,
-            Copier copier,
+            MessageCopier copier,
             Dates dates,
             RecordStore records,
-            Walks walks,
+            Scans walks,
             LongActs longActs,
             UnfinishedActStore unfinished) {
         this.walks = walks;
@@ -85,7 +85,7 @@ class Trials {
      * @param toFile how many messages would be changed, those unticked left out
      * @param more how many lines are not shown
      */
-    public record Trial(TrialRun.Figures figures, int toFile, List<Row> rows, int more) {}
+    public record Trial(TrialRun.TrialFigures figures, int toFile, List<TrialRow> rows, int more) {}
 
     /**
      * One line of a trial run.
@@ -93,7 +93,7 @@ class Trials {
      * @param fate what becomes of it: {@code "Inbox → Schools"}, {@code "stays: rule 2 filed it first"}
      * @param ticked whether it would be filed
      */
-    public record Row(
+    public record TrialRow(
             ListRow row, Account account, String date, String exact, String fate, boolean changes, boolean ticked) {}
 
     /**
@@ -102,7 +102,7 @@ class Trials {
      * @param unticked messages that the user has left out
      * @param most so many lines are shown
      */
-    Walk<Trial> look(long userId, Rule rule, Over over, Set<Long> unticked, int most, @Nullable String instead) {
+    Scan<Trial> look(long userId, Rule rule, Over over, Set<Long> unticked, int most, @Nullable String instead) {
         Scope scope = scope(userId, over);
         return walks.begin(
                 userId,
@@ -111,19 +111,19 @@ class Trials {
                 walk -> look(userId, rule, scope, unticked, most, walk));
     }
 
-    private Trial look(long userId, Rule rule, Scope scope, Set<Long> unticked, int most, Walk<Trial> walk) {
+    private Trial look(long userId, Rule rule, Scope scope, Set<Long> unticked, int most, Scan<Trial> walk) {
         RuleBook book = with(rules.book(userId), rule);
         TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId), dates.today());
         Map<Long, Account> known =
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Function.identity()));
-        Predicate<SubjectStore.Subject> byHand = filedByHand(userId);
+        Predicate<RuleInputStore.RuleCandidate> byHand = filedByHand(userId);
         Fates fates = new Fates(places.of(userId, null), rule);
-        List<Row> rows = new ArrayList<>();
+        List<TrialRow> rows = new ArrayList<>();
         int[] counted = new int[2];
         Supplier<Trial> soFar = () -> new Trial(run.figures(), counted[0], List.copyOf(rows), counted[1] - rows.size());
         subjects.forEach(userId, scope, book.needs(), subject -> {
             run.look(subject.message(), subject.state(), byHand.test(subject)).ifPresent(line -> {
-                boolean changes = line.outcome() == TrialRun.Outcome.CHANGES;
+                boolean changes = line.outcome() == TrialRun.TrialOutcome.CHANGES;
                 boolean ticked = changes && !unticked.contains(subject.row().id());
                 counted[0] += ticked ? 1 : 0;
                 counted[1]++;
@@ -151,7 +151,7 @@ class Trials {
     }
 
     /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
-    private Predicate<SubjectStore.Subject> filedByHand(long userId) {
+    private Predicate<RuleInputStore.RuleCandidate> filedByHand(long userId) {
         Set<Long> byRules = records.filedByRules(userId);
         Set<Long> own = places.of(userId, null).folders().stream()
                 .filter(folder -> folder.use() == null)
@@ -161,8 +161,9 @@ class Trials {
                 && !byRules.contains(subject.row().id());
     }
 
-    private Row row(ListRow row, Account account, String fate, boolean changes, boolean ticked) {
-        return new Row(row, account, dates.brief(row.received()), dates.exact(row.received()), fate, changes, ticked);
+    private TrialRow row(ListRow row, Account account, String fate, boolean changes, boolean ticked) {
+        return new TrialRow(
+                row, account, dates.brief(row.received()), dates.exact(row.received()), fate, changes, ticked);
     }
 
     /**
@@ -170,8 +171,7 @@ class Trials {
      *
      * @param told says at the end how many messages were changed
      */
-    LongActs.Progress carryOut(
-            long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<Notice> told) {
+    LongActs.LongAct carryOut(long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<Notice> told) {
         Scope scope = scope(userId, over);
         int total = subjects.count(userId, scope) * chosen.size();
         String title = chosen.size() == 1
@@ -207,13 +207,13 @@ class Trials {
     }
 
     /** Returns how many messages were changed. */
-    private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.Watch watch) {
+    private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.ProgressWatch watch) {
         String title = "%s: %s".formatted(run, Amount.messages(hits.size()));
         List<Long> all = List.copyOf(hits.keySet());
         if (all.size() <= LongActs.CHUNK) {
             return copier.run(userId, title, hits, 0).changed().size();
         }
-        long batch = unfinished.begin(userId, FilingStore.Cause.RUN, title, null, all);
+        long batch = unfinished.begin(userId, Cause.RUN, title, null, all);
         return longActs.inParts(batch, all, 0, watch, ids -> {
             Map<Long, List<Verdict.Hit>> part = new LinkedHashMap<>();
             ids.forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
@@ -222,7 +222,7 @@ class Trials {
     }
 
     /** Looks what all rules would do. */
-    Walk<BookRun.Findings> check(long userId, Over over, @Nullable String instead) {
+    Scan<BookRun.Findings> check(long userId, Over over, @Nullable String instead) {
         Scope scope = scope(userId, over);
         return walks.begin(userId, subjects.count(userId, scope), instead, walk -> {
             RuleBook book = rules.book(userId);
@@ -236,7 +236,7 @@ class Trials {
     }
 
     /** Carries all rules out; one batch, one undo. */
-    LongActs.Progress carryOutAll(long userId, Over over, IntFunction<Notice> told) {
+    LongActs.LongAct carryOutAll(long userId, Over over, IntFunction<Notice> told) {
         Scope scope = scope(userId, over);
         int total = subjects.count(userId, scope);
         return longActs.begin(userId, "Run of all rules", total, watch -> {
@@ -288,7 +288,7 @@ class Trials {
             return paths;
         }
 
-        String of(TrialRun.Line line) {
+        String of(TrialRun.TrialLine line) {
             return switch (line.outcome()) {
                 case AS_WANTED -> "is so already";
                 case TAKEN_FIRST -> "stays: rule %d takes it first".formatted(line.takenBy());

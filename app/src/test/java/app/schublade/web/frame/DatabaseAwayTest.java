@@ -3,7 +3,7 @@ package app.schublade.web.frame;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.schublade.store.Database;
+import app.schublade.store.base.Database;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.DatabaseAwayTest.Chain;
 import jakarta.servlet.FilterChain;

@@ -11,7 +11,7 @@ import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Term;
-import app.schublade.core.filing.Term.Kind;
+import app.schublade.core.filing.Term.TermKind;
 import app.schublade.core.filing.Text;
 import app.schublade.core.filing.Text.Match;
 import app.schublade.core.place.CategoryRef;
@@ -19,9 +19,9 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.problem.InputProblem;
-import app.schublade.web.rules.RuleForm.Deed;
-import app.schublade.web.rules.RuleForm.Doing;
-import app.schublade.web.rules.RuleForm.Part;
+import app.schublade.web.rules.RuleForm.ActionLine;
+import app.schublade.web.rules.RuleForm.FormPart;
+import app.schublade.web.rules.RuleForm.RuleAction;
 import java.util.Collections;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -44,7 +44,7 @@ class RuleFormTest {
                         new InAccount(List.of(new InAccount.Ref(1, "Museum")))),
                 List.of(
                         new Effect.FileInto(new FolderRef(1, FolderPath.parse("Loans/Halden"))),
-                        new Effect.Label(new LabelRef(2, FolderPath.parse("Objects/Ships")), true),
+                        new Effect.SetLabel(new LabelRef(2, FolderPath.parse("Objects/Ships")), true),
                         new Effect.Categorise(new CategoryRef(3, "Next")),
                         new Effect.MarkRead(true)),
                 true);
@@ -54,48 +54,51 @@ class RuleFormTest {
                         "Lenders",
                         false,
                         List.of(
-                                new Line(Kind.SENDER, "halden.example, kestrel.example"),
-                                new Line(Kind.SUBJECT, "loan"),
-                                new Line(Kind.LIST, "rowers.example")),
-                        List.of(new Line(Kind.SENT_TO, "loans@quay.example"), new Line(Kind.ACCOUNT, "Museum")),
+                                new ConditionLine(TermKind.SENDER, "halden.example, kestrel.example"),
+                                new ConditionLine(TermKind.SUBJECT, "loan"),
+                                new ConditionLine(TermKind.LIST, "rowers.example")),
                         List.of(
-                                new Doing(Deed.FILE, "Loans / Halden"),
-                                new Doing(Deed.LABEL, "Objects / Ships"),
-                                new Doing(Deed.CATEGORY, "Next"),
-                                new Doing(Deed.READ, "")),
+                                new ConditionLine(TermKind.SENT_TO, "loans@quay.example"),
+                                new ConditionLine(TermKind.ACCOUNT, "Museum")),
+                        List.of(
+                                new ActionLine(RuleAction.FILE, "Loans / Halden"),
+                                new ActionLine(RuleAction.LABEL, "Objects / Ships"),
+                                new ActionLine(RuleAction.CATEGORY, "Next"),
+                                new ActionLine(RuleAction.READ, "")),
                         true));
     }
 
     /** Every kind of condition, typed, kept and shown again, says the same. */
     @Test
     void whatIsTypedMeansWhatIsShown() {
-        List<Line> lines = List.of(
-                new Line(Kind.SENDER, "anna@quay.example, *.wharf.example"),
-                new Line(Kind.REPLY_TO, "quay.example"),
-                new Line(Kind.SENDER_NAME, Match.IS, true, "Anna", 0),
-                new Line(Kind.SENT_TO, "+shop, *@quay.example"),
-                new Line(Kind.BODY, Match.REGEX, false, "a{2,3}", 0),
-                new Line(Kind.SUBJECT_OR_BODY, Match.PHRASE, false, "loan agreement", 0),
-                new Line(Kind.HEADER, Match.CONTAINS, false, "X-Project: lanterns, lamps", 0),
-                new Line(Kind.ANY, Match.WORDS, false, "", 0),
-                new Line(Kind.IS, Match.WORDS, false, "addressed to me alone, automated mail", 1),
-                new Line(Kind.ALL, Match.WORDS, true, "", 1),
-                new Line(Kind.ATTACHMENT_NAME, Match.WORDS, false, "*.pdf", 2),
-                new Line(Kind.ATTACHMENT_LARGER, Match.WORDS, false, "2.5 MB", 2),
-                new Line(Kind.ATTACHMENT_KIND, Match.WORDS, false, "image", 1),
-                new Line(Kind.LARGER, "20 KB"),
-                new Line(Kind.SMALLER, "900 bytes"),
-                new Line(Kind.DATES, "2026-12-20 to 2027-01-06"),
-                new Line(Kind.DATES, "until 2027-01-06"),
-                new Line(Kind.WEEKDAYS, "Saturday, Sunday"),
-                new Line(Kind.HOURS, "18 to 8"),
-                new Line(Kind.LABEL, "Objects / Ships"),
-                new Line(Kind.CATEGORY, "Next"),
-                new Line(Kind.FLAGGED, ""));
+        List<ConditionLine> lines = List.of(
+                new ConditionLine(TermKind.SENDER, "anna@quay.example, *.wharf.example"),
+                new ConditionLine(TermKind.REPLY_TO, "quay.example"),
+                new ConditionLine(TermKind.SENDER_NAME, Match.IS, true, "Anna", 0),
+                new ConditionLine(TermKind.SENT_TO, "+shop, *@quay.example"),
+                new ConditionLine(TermKind.BODY, Match.REGEX, false, "a{2,3}", 0),
+                new ConditionLine(TermKind.SUBJECT_OR_BODY, Match.PHRASE, false, "loan agreement", 0),
+                new ConditionLine(TermKind.HEADER, Match.CONTAINS, false, "X-Project: lanterns, lamps", 0),
+                new ConditionLine(TermKind.ANY, Match.WORDS, false, "", 0),
+                new ConditionLine(TermKind.IS, Match.WORDS, false, "addressed to me alone, automated mail", 1),
+                new ConditionLine(TermKind.ALL, Match.WORDS, true, "", 1),
+                new ConditionLine(TermKind.ATTACHMENT_NAME, Match.WORDS, false, "*.pdf", 2),
+                new ConditionLine(TermKind.ATTACHMENT_LARGER, Match.WORDS, false, "2.5 MB", 2),
+                new ConditionLine(TermKind.ATTACHMENT_KIND, Match.WORDS, false, "image", 1),
+                new ConditionLine(TermKind.LARGER, "20 KB"),
+                new ConditionLine(TermKind.SMALLER, "900 bytes"),
+                new ConditionLine(TermKind.DATES, "2026-12-20 to 2027-01-06"),
+                new ConditionLine(TermKind.DATES, "until 2027-01-06"),
+                new ConditionLine(TermKind.WEEKDAYS, "Saturday, Sunday"),
+                new ConditionLine(TermKind.HOURS, "18 to 8"),
+                new ConditionLine(TermKind.LABEL, "Objects / Ships"),
+                new ConditionLine(TermKind.CATEGORY, "Next"),
+                new ConditionLine(TermKind.FLAGGED, ""));
         NoNames names = new NoNames();
-        List<Condition> conditions =
-                Line.terms(lines).stream().map(term -> term.condition(names)).toList();
-        assertThat(Line.of(conditions, names)).isEqualTo(lines);
+        List<Condition> conditions = ConditionLine.terms(lines).stream()
+                .map(term -> term.condition(names))
+                .toList();
+        assertThat(ConditionLine.of(conditions, names)).isEqualTo(lines);
     }
 
     @ParameterizedTest
@@ -112,21 +115,21 @@ class RuleFormTest {
         "HOURS, IS, 25 to 26, Hours go from 0 to 24",
         "IS, IS, nonsense, is nothing that is known of a message"
     })
-    void whatMeansNothingIsSaid(Kind kind, Match match, String text, String said) {
-        List<Line> lines = List.of(new Line(kind, match, false, text, 0));
-        assertThatThrownBy(() -> Line.terms(lines).get(0).condition(new NoNames()))
+    void whatMeansNothingIsSaid(TermKind kind, Match match, String text, String said) {
+        List<ConditionLine> lines = List.of(new ConditionLine(kind, match, false, text, 0));
+        assertThatThrownBy(() -> ConditionLine.terms(lines).get(0).condition(new NoNames()))
                 .isInstanceOf(InputProblem.class)
                 .hasMessageContaining(said);
     }
 
     @Test
     void linesComeAndGo() {
-        RuleForm form = RuleForm.EMPTY.plus(Part.WHEN).plus(Part.WHEN).plus(Part.THEN);
+        RuleForm form = RuleForm.EMPTY.plus(FormPart.WHEN).plus(FormPart.WHEN).plus(FormPart.THEN);
         assertThat(form.when()).hasSize(2);
         assertThat(form.then()).hasSize(2);
-        assertThat(form.minus(Part.WHEN, 0)
-                        .minus(Part.WHEN, 7)
-                        .minus(Part.WHEN, -1)
+        assertThat(form.minus(FormPart.WHEN, 0)
+                        .minus(FormPart.WHEN, 7)
+                        .minus(FormPart.WHEN, -1)
                         .when())
                 .hasSize(1);
         assertThat(form.moves()).isFalse();
@@ -134,13 +137,15 @@ class RuleFormTest {
 
     @Test
     void aGroupGrowsAndGoesWithItsLines() {
-        List<Line> lines = List.of(
-                new Line(Kind.ANY, ""), new Line(Kind.SENDER, Match.WORDS, false, "a", 1), new Line(Kind.LIST, "b"));
-        List<Line> longer = Line.plus(lines, 0);
+        List<ConditionLine> lines = List.of(
+                new ConditionLine(TermKind.ANY, ""),
+                new ConditionLine(TermKind.SENDER, Match.WORDS, false, "a", 1),
+                new ConditionLine(TermKind.LIST, "b"));
+        List<ConditionLine> longer = ConditionLine.plus(lines, 0);
         assertThat(longer).hasSize(4);
-        assertThat(longer.get(2)).isEqualTo(new Line(Kind.SENDER, Match.WORDS, false, "", 1));
-        assertThat(Line.minus(longer, 0)).containsExactly(new Line(Kind.LIST, "b"));
-        assertThat(Line.terms(List.of(new Line(Kind.ANY, ""))))
+        assertThat(longer.get(2)).isEqualTo(new ConditionLine(TermKind.SENDER, Match.WORDS, false, "", 1));
+        assertThat(ConditionLine.minus(longer, 0)).containsExactly(new ConditionLine(TermKind.LIST, "b"));
+        assertThat(ConditionLine.terms(List.of(new ConditionLine(TermKind.ANY, ""))))
                 .as("nothing in it")
                 .isEmpty();
     }
@@ -148,17 +153,17 @@ class RuleFormTest {
     @Test
     void whatComesFromThePageIsLimited() {
         List<String> none = List.of();
-        assertThat(Line.lines(none, none, none, none, none)).isEmpty();
-        assertThat(Line.lines(List.of("SENDER"), none, none, List.of("x".repeat(5000)), none)
+        assertThat(ConditionLine.lines(none, none, none, none, none)).isEmpty();
+        assertThat(ConditionLine.lines(List.of("SENDER"), none, none, List.of("x".repeat(5000)), none)
                         .get(0)
                         .text())
                 .hasSize(2000);
-        assertThat(Line.lines(List.of("SENDER", "SUBJECT"), none, none, List.of("a, b"), List.of("7")))
-                .containsExactly(new Line(Kind.SENDER, "a, b"));
-        assertThatThrownBy(() ->
-                        Line.lines(Collections.nCopies(41, "SENDER"), none, none, Collections.nCopies(41, "x"), none))
+        assertThat(ConditionLine.lines(List.of("SENDER", "SUBJECT"), none, none, List.of("a, b"), List.of("7")))
+                .containsExactly(new ConditionLine(TermKind.SENDER, "a, b"));
+        assertThatThrownBy(() -> ConditionLine.lines(
+                        Collections.nCopies(41, "SENDER"), none, none, Collections.nCopies(41, "x"), none))
                 .hasMessage("A rule has at most 40 lines in each part.");
-        assertThatThrownBy(() -> Line.lines(List.of("BOMB"), none, none, List.of("x"), none))
+        assertThatThrownBy(() -> ConditionLine.lines(List.of("BOMB"), none, none, List.of("x"), none))
                 .isInstanceOf(InputProblem.class);
     }
 

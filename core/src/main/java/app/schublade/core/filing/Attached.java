@@ -36,7 +36,7 @@ public record Attached(By by, List<String> values, List<WildcardPattern> pattern
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         for (Message.Attachment attachment : matter.message().attachments()) {
             for (int i = 0; i < values.size(); i++) {
                 if (by == By.NAME ? patterns.get(i).fits(Fold.line(attachment.name())) : isOfKind(attachment, i)) {
@@ -71,7 +71,7 @@ public record Attached(By by, List<String> values, List<WildcardPattern> pattern
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.attached(this);
     }
 }

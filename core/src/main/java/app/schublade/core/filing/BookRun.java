@@ -30,7 +30,7 @@ public final class BookRun {
      * @param changed how many of them would be changed
      * @param lines one a rule, in the order of the book
      */
-    public record Findings(int seen, int changed, List<Line> lines) {
+    public record Findings(int seen, int changed, List<BookLine> lines) {
         public Findings {
             lines = List.copyOf(lines);
         }
@@ -44,7 +44,7 @@ public final class BookRun {
      * @param changes how many of them it would change
      * @param conflicts messages that it would file elsewhere than an earlier rule does, by that rule's number
      */
-    public record Line(Rule rule, int number, int takes, int changes, SortedMap<Integer, Conflict> conflicts) {}
+    public record BookLine(Rule rule, int number, int takes, int changes, SortedMap<Integer, Conflict> conflicts) {}
 
     /**
      * Two rules want different folders for some messages.
@@ -112,10 +112,11 @@ public final class BookRun {
     }
 
     public Findings findings() {
-        List<Line> lines = new ArrayList<>();
+        List<BookLine> lines = new ArrayList<>();
         for (int i = 0; i < tallies.size(); i++) {
             Tally tally = tallies.get(i);
-            lines.add(new Line(book.rules().get(i), i + 1, tally.takes, tally.changes, new TreeMap<>(tally.conflicts)));
+            lines.add(new BookLine(
+                    book.rules().get(i), i + 1, tally.takes, tally.changes, new TreeMap<>(tally.conflicts)));
         }
         return new Findings(seen, changed, lines);
     }

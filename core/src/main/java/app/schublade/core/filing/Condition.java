@@ -25,12 +25,12 @@ public sealed interface Condition
 
     /** What held, in words for the user; null if the condition does not hold. */
     @Nullable
-    String heldBy(Matter matter);
+    String heldBy(RuleInput matter);
 
     /** As part of a sentence: {@code "sent to loans@lanternquay.example"}. */
     String sentence();
 
-    <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X;
+    <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X;
 
     /** What must be there for the condition to hold, if that can be looked up; null if everything must be tried. */
     default @Nullable Trigger trigger() {
@@ -38,7 +38,7 @@ public sealed interface Condition
     }
 
     /** Does something for each kind of condition; a new kind does not compile until everybody who must know it does. */
-    interface Visitor<T, X extends Exception> {
+    interface ConditionVisitor<T, X extends Exception> {
         T attached(Attached condition) throws X;
 
         T correspondent(Correspondent condition) throws X;

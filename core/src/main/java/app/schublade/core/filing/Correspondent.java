@@ -30,7 +30,7 @@ public record Correspondent(Role role, List<String> values) implements Condition
             this.words = words;
         }
 
-        private List<Address> in(Matter matter) {
+        private List<Address> in(RuleInput matter) {
             return this == SENDER
                     ? List.of(matter.message().from())
                     : matter.message().replyTo();
@@ -38,7 +38,7 @@ public record Correspondent(Role role, List<String> values) implements Condition
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         for (Address address : role.in(matter)) {
             String key = address.key();
             String domain = address.domain();
@@ -66,14 +66,14 @@ public record Correspondent(Role role, List<String> values) implements Condition
         if (role != Role.SENDER) {
             return null;
         }
-        List<Trigger.Key> keys = new ArrayList<>();
+        List<Trigger.TriggerKey> keys = new ArrayList<>();
         for (String value : values) {
             int at = value.lastIndexOf('@');
             String domain = value.startsWith("*.") ? value.substring(2) : value.substring(at + 1);
             keys.add(
                     at > 0 && !value.startsWith("*.")
-                            ? new Trigger.Key(Trigger.Kind.SENDER, value)
-                            : new Trigger.Key(Trigger.Kind.DOMAIN, domain));
+                            ? new Trigger.TriggerKey(Trigger.TriggerKind.SENDER, value)
+                            : new Trigger.TriggerKey(Trigger.TriggerKind.DOMAIN, domain));
         }
         return new Trigger(keys);
     }
@@ -84,7 +84,7 @@ public record Correspondent(Role role, List<String> values) implements Condition
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.correspondent(this);
     }
 }

@@ -39,7 +39,7 @@ public sealed interface Effect {
         return false;
     }
 
-    <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X;
+    <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X;
 
     /** As the end of a sentence: {@code "file into Loans / Halden Foundation"}. */
     String sentence();
@@ -52,7 +52,7 @@ public sealed interface Effect {
     /** Something that no rule can do, and so neither a row nor a form nor a script need know it. */
     sealed interface ByHand extends Effect {
         @Override
-        default <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        default <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.byHand(this);
         }
     }
@@ -91,7 +91,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.fileInto(this);
         }
     }
@@ -121,7 +121,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.tickle(this);
         }
     }
@@ -134,7 +134,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.copyInto(this);
         }
     }
@@ -150,7 +150,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.answer(this);
         }
     }
@@ -176,7 +176,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.forward(this);
         }
     }
@@ -189,13 +189,13 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.notify(this);
         }
     }
 
     /** Adds a label, or takes it off. */
-    record Label(LabelRef label, boolean on) implements Effect {
+    record SetLabel(LabelRef label, boolean on) implements Effect {
         @Override
         public State on(State state) {
             return state.with(label.id(), on);
@@ -207,7 +207,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.label(this);
         }
     }
@@ -236,7 +236,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.categorise(this);
         }
     }
@@ -254,7 +254,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.markRead(this);
         }
     }
@@ -272,7 +272,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.flag(this);
         }
     }
@@ -295,7 +295,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.due(this);
         }
     }
@@ -313,7 +313,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.putInto(this);
         }
     }
@@ -414,7 +414,7 @@ public sealed interface Effect {
     }
 
     /** Does something for each kind of effect; a new kind does not compile until everybody who must know it does. */
-    interface Visitor<T, X extends Exception> {
+    interface EffectVisitor<T, X extends Exception> {
         T fileInto(FileInto effect) throws X;
 
         T tickle(Tickle effect) throws X;
@@ -427,7 +427,7 @@ public sealed interface Effect {
 
         T notify(Notify effect) throws X;
 
-        T label(Label effect) throws X;
+        T label(SetLabel effect) throws X;
 
         T categorise(Categorise effect) throws X;
 

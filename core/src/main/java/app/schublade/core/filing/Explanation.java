@@ -25,7 +25,7 @@ public record Explanation(int number, Rule rule, boolean acts, String says, List
     public record Check(String words, boolean holds, boolean exception) {}
 
     /** @param hit what the book's verdict says of the rule; null if it did not come to act */
-    static Explanation of(Rule rule, int number, Matter matter, Verdict.@Nullable Hit hit, int stoppedBy) {
+    static Explanation of(Rule rule, int number, RuleInput matter, Verdict.@Nullable Hit hit, int stoppedBy) {
         List<Check> checks = new ArrayList<>();
         rule.when().forEach(condition -> checks.add(check(condition, matter, false)));
         rule.unless().forEach(condition -> checks.add(check(condition, matter, true)));
@@ -33,7 +33,7 @@ public record Explanation(int number, Rule rule, boolean acts, String says, List
                 number, rule, hit != null && !hit.effects().isEmpty(), says(rule, hit, stoppedBy, checks), checks);
     }
 
-    private static Check check(Condition condition, Matter matter, boolean exception) {
+    private static Check check(Condition condition, RuleInput matter, boolean exception) {
         String held = condition.heldBy(matter);
         return new Check(held == null ? condition.sentence() : held, held != null, exception);
     }

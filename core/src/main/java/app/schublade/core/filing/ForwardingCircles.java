@@ -91,7 +91,7 @@ final class ForwardingCircles {
     }
 
     private static boolean couldTake(Rule rule, Message message) {
-        Matter matter = new Matter(message, UNKNOWN);
+        RuleInput matter = new RuleInput(message, UNKNOWN);
         return rule.when().stream().allMatch(one -> !isOfTheWay(one) || one.heldBy(matter) != null)
                 && rule.unless().stream().noneMatch(one -> isOfTheWay(one) && one.heldBy(matter) != null);
     }

@@ -10,14 +10,14 @@ public record FromList(List<String> values) implements Condition {
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         String list = matter.message().listId();
         return list != null && values.contains(list) ? "mailing list " + list : null;
     }
 
     @Override
     public Trigger trigger() {
-        return Trigger.of(Trigger.Kind.LIST, values);
+        return Trigger.of(Trigger.TriggerKind.LIST, values);
     }
 
     @Override
@@ -26,7 +26,7 @@ public record FromList(List<String> values) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.fromList(this);
     }
 }

@@ -17,7 +17,7 @@ public record Group(boolean all, List<Condition> parts) implements Condition {
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         List<String> reasons = new ArrayList<>();
         for (Condition part : parts) {
             String held = part.heldBy(matter);
@@ -50,7 +50,7 @@ public record Group(boolean all, List<Condition> parts) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.group(this);
     }
 }

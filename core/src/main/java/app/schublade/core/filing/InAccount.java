@@ -14,7 +14,7 @@ public record InAccount(List<Ref> accounts) implements Condition {
     public record Ref(long id, String name) {}
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         for (Ref account : accounts) {
             if (account.id() == matter.message().account()) {
                 return "account " + account.name();
@@ -26,7 +26,7 @@ public record InAccount(List<Ref> accounts) implements Condition {
     @Override
     public Trigger trigger() {
         return Trigger.of(
-                Trigger.Kind.ACCOUNT,
+                Trigger.TriggerKind.ACCOUNT,
                 accounts.stream().map(account -> String.valueOf(account.id())).toList());
     }
 
@@ -36,7 +36,7 @@ public record InAccount(List<Ref> accounts) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.inAccount(this);
     }
 }

@@ -10,7 +10,7 @@ public record InGroup(List<String> groups) implements Condition {
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         for (String group : groups) {
             if (matter.message().groups().contains(group)) {
                 return "from the group " + group;
@@ -25,7 +25,7 @@ public record InGroup(List<String> groups) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.inGroup(this);
     }
 }

@@ -18,7 +18,7 @@ public record Marked(List<LabelRef> labels, List<CategoryRef> categories, boolea
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         State state = matter.state();
         for (LabelRef label : labels) {
             if (state.labels().contains(label.id())) {
@@ -45,7 +45,7 @@ public record Marked(List<LabelRef> labels, List<CategoryRef> categories, boolea
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.marked(this);
     }
 }

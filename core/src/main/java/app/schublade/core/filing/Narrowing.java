@@ -30,15 +30,15 @@ public record Narrowing(Condition exception, int sparedToo, int others) {
      * @return empty if whatever is true of the message is true of all the others
      */
     public static Optional<Narrowing> sparing(Message message, List<Message> others) {
-        List<Matter> matters =
-                others.stream().map(other -> new Matter(other, UNKNOWN)).toList();
+        List<RuleInput> matters =
+                others.stream().map(other -> new RuleInput(other, UNKNOWN)).toList();
         return candidates(message)
                 .map(candidate -> new Narrowing(candidate, count(candidate, matters), others.size()))
                 .filter(one -> others.isEmpty() || one.sparedToo < others.size())
                 .min(Comparator.comparingInt(Narrowing::sparedToo));
     }
 
-    private static int count(Condition exception, List<Matter> messages) {
+    private static int count(Condition exception, List<RuleInput> messages) {
         return (int) messages.stream()
                 .filter(message -> exception.heldBy(message) != null)
                 .count();

@@ -6,7 +6,7 @@ import org.jspecify.annotations.Nullable;
 /** Holds if another condition does not. */
 public record Not(Condition condition) implements Condition {
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         return condition.heldBy(matter) == null ? sentence() : null;
     }
 
@@ -21,7 +21,7 @@ public record Not(Condition condition) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.not(this);
     }
 }

@@ -38,7 +38,7 @@ public record ReceivedAt(
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         LocalDateTime received = matter.message().received();
         LocalDate day = received.toLocalDate();
         boolean holds = (first == null || !day.isBefore(first))
@@ -79,7 +79,7 @@ public record ReceivedAt(
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.receivedAt(this);
     }
 }

@@ -56,7 +56,7 @@ public record Rule(
 
     /** Why the rule takes the message, one phrase a condition; null if it does not take it. */
     @Nullable
-    List<String> reasons(Matter matter) {
+    List<String> reasons(RuleInput matter) {
         if (when.isEmpty()) {
             return null;
         }

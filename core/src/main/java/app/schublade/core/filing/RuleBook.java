@@ -30,7 +30,7 @@ public final class RuleBook {
      * @param state how it lies and is marked now
      */
     public Verdict file(Message message, State state) {
-        Matter matter = new Matter(message, state);
+        RuleInput matter = new RuleInput(message, state);
         return decide(matter, index.candidates(matter));
     }
 
@@ -40,12 +40,12 @@ public final class RuleBook {
         for (int i = 0; i < rules.size(); i++) {
             all[i >> 6] |= rules.get(i).on() ? 1L << i : 0;
         }
-        return decide(new Matter(message, state), all);
+        return decide(new RuleInput(message, state), all);
     }
 
     /** Tells for every rule, in order, why it acts on a message or does not. */
     public List<Explanation> explain(Message message, State state) {
-        Matter matter = new Matter(message, state);
+        RuleInput matter = new RuleInput(message, state);
         Verdict verdict = decide(matter, index.candidates(matter));
         int stoppedBy = verdict.hits().stream()
                 .filter(hit -> hit.rule().last())
@@ -64,7 +64,7 @@ public final class RuleBook {
         return explanations;
     }
 
-    private Verdict decide(Matter matter, long[] candidates) {
+    private Verdict decide(RuleInput matter, long[] candidates) {
         List<Verdict.Hit> hits = new ArrayList<>();
         boolean filed = false;
         for (int word = 0; word < candidates.length; word++) {

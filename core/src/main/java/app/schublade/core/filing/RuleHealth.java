@@ -29,7 +29,7 @@ public final class RuleHealth {
     private RuleHealth() {}
 
     /** What is wrong with a rule. */
-    public enum Kind {
+    public enum FindingKind {
         /** It is the same as an earlier one. */
         TWICE,
         /** It never comes to act, because an earlier one takes all of its mail and ends the rules. */
@@ -88,8 +88,8 @@ public final class RuleHealth {
      *     acted; or how many messages it took lately
      * @param expected how many those should have been
      */
-    public record Finding(Rule rule, Kind kind, int number, int expected) {
-        Finding(Rule rule, Kind kind, int number) {
+    public record Finding(Rule rule, FindingKind kind, int number, int expected) {
+        Finding(Rule rule, FindingKind kind, int number) {
             this(rule, kind, number, 0);
         }
 
@@ -118,12 +118,12 @@ public final class RuleHealth {
 
         /** Whether the rule would do what it says if it stood before the other one. */
         public boolean wantsToBeFirst() {
-            return kind == Kind.SHADOWED || kind == Kind.OUTRANKED;
+            return kind == FindingKind.SHADOWED || kind == FindingKind.OUTRANKED;
         }
 
         /** Whether another rule has to do with it. */
         public boolean isAboutAnother() {
-            return kind == Kind.TWICE || wantsToBeFirst();
+            return kind == FindingKind.TWICE || wantsToBeFirst();
         }
     }
 
@@ -134,7 +134,8 @@ public final class RuleHealth {
         new ForwardingCircles(book.rules(), circumstances.accounts())
                 .find()
                 .forEach((rule, next) -> byReason.put(
-                        rule.id(), new Finding(rule, Kind.CIRCLE, book.rules().indexOf(next) + 1)));
+                        rule.id(),
+                        new Finding(rule, FindingKind.CIRCLE, book.rules().indexOf(next) + 1)));
         List<Finding> findings = new ArrayList<>();
         for (Rule rule : book.rules()) {
             Finding found = byReason.get(rule.id());
@@ -150,7 +151,7 @@ public final class RuleHealth {
 
     private static @Nullable Finding byCircumstances(Rule rule, Circumstances around) {
         if (rule.when().stream().anyMatch(condition -> isOver(condition, around.today()))) {
-            return new Finding(rule, Kind.OVER, 0);
+            return new Finding(rule, FindingKind.OVER, 0);
         }
         Effect.FileInto file = rule.then().stream()
                 .filter(Effect.FileInto.class::isInstance)
@@ -158,10 +159,10 @@ public final class RuleHealth {
                 .findFirst()
                 .orElse(null);
         if (folders(rule).anyMatch(folder -> !around.folders().contains(folder.id()))) {
-            return new Finding(rule, Kind.FOLDER_GONE, 0);
+            return new Finding(rule, FindingKind.FOLDER_GONE, 0);
         }
         if (file != null && file.folder().id() == around.trash()) {
-            return new Finding(rule, Kind.DELETES_UNREAD, 0);
+            return new Finding(rule, FindingKind.DELETES_UNREAD, 0);
         }
         Past past = around.pasts().get(rule.id());
         if (past == null) {
@@ -169,11 +170,13 @@ public final class RuleHealth {
         }
         if (past.isTooMuch()) {
             int expected = past.expected() == null ? 0 : (int) Math.round(past.expected());
-            return new Finding(rule, Kind.TOO_BROAD, past.lately(), expected);
+            return new Finding(rule, FindingKind.TOO_BROAD, past.lately(), expected);
         }
         LocalDate last = past.last() == null ? past.since() : past.last();
         int months = (int) ChronoUnit.MONTHS.between(last, around.today());
-        return months < IDLE_MONTHS ? null : new Finding(rule, past.last() == null ? Kind.NEVER : Kind.IDLE, months);
+        return months < IDLE_MONTHS
+                ? null
+                : new Finding(rule, past.last() == null ? FindingKind.NEVER : FindingKind.IDLE, months);
     }
 
     /** The folders that it files or copies into. */
@@ -196,7 +199,7 @@ public final class RuleHealth {
         List<Rule> rules = book.rules();
         for (int i = 1; i < rules.size(); i++) {
             for (int j = 0; j < i; j++) {
-                Optional<Kind> kind = kind(rules.get(j), rules.get(i));
+                Optional<FindingKind> kind = kind(rules.get(j), rules.get(i));
                 if (kind.isPresent()) {
                     findings.add(new Finding(rules.get(i), kind.get(), j + 1));
                     break;
@@ -206,7 +209,7 @@ public final class RuleHealth {
         return findings;
     }
 
-    private static Optional<Kind> kind(Rule earlier, Rule later) {
+    private static Optional<FindingKind> kind(Rule earlier, Rule later) {
         if (!earlier.on()
                 || !later.on()
                 || later.when().isEmpty()
@@ -214,15 +217,15 @@ public final class RuleHealth {
             return Optional.empty();
         }
         if (isSame(earlier, later)) {
-            return Optional.of(Kind.TWICE);
+            return Optional.of(FindingKind.TWICE);
         }
         if (!takesAllOf(earlier, later)) {
             return Optional.empty();
         }
         if (earlier.last()) {
-            return Optional.of(Kind.SHADOWED);
+            return Optional.of(FindingKind.SHADOWED);
         }
-        return files(earlier) && files(later) ? Optional.of(Kind.OUTRANKED) : Optional.empty();
+        return files(earlier) && files(later) ? Optional.of(FindingKind.OUTRANKED) : Optional.empty();
     }
 
     private static boolean files(Rule rule) {

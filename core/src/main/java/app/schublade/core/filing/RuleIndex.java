@@ -28,7 +28,7 @@ final class RuleIndex {
 
     RuleIndex(List<Rule> rules) {
         BitSet open = new BitSet(rules.size());
-        Map<Trigger.Key, List<Integer>> found = new LinkedHashMap<>();
+        Map<Trigger.TriggerKey, List<Integer>> found = new LinkedHashMap<>();
         for (int i = 0; i < rules.size(); i++) {
             Rule rule = rules.get(i);
             if (!rule.on() || rule.when().isEmpty()) {
@@ -39,21 +39,21 @@ final class RuleIndex {
                 open.set(i);
                 continue;
             }
-            for (Trigger.Key key : trigger.keys()) {
+            for (Trigger.TriggerKey key : trigger.keys()) {
                 found.computeIfAbsent(key, one -> new ArrayList<>(1)).add(i);
             }
         }
         always = Arrays.copyOf(open.toLongArray(), (rules.size() + 63) / 64);
-        senders = values(found, Trigger.Kind.SENDER);
-        domains = values(found, Trigger.Kind.DOMAIN);
-        recipients = values(found, Trigger.Kind.RECIPIENT);
-        lists = values(found, Trigger.Kind.LIST);
-        accounts = values(found, Trigger.Kind.ACCOUNT);
-        subject = new Phrases(values(found, Trigger.Kind.SUBJECT));
-        body = new Phrases(values(found, Trigger.Kind.BODY));
+        senders = values(found, Trigger.TriggerKind.SENDER);
+        domains = values(found, Trigger.TriggerKind.DOMAIN);
+        recipients = values(found, Trigger.TriggerKind.RECIPIENT);
+        lists = values(found, Trigger.TriggerKind.LIST);
+        accounts = values(found, Trigger.TriggerKind.ACCOUNT);
+        subject = new Phrases(values(found, Trigger.TriggerKind.SUBJECT));
+        body = new Phrases(values(found, Trigger.TriggerKind.BODY));
     }
 
-    private static Map<String, int[]> values(Map<Trigger.Key, List<Integer>> found, Trigger.Kind kind) {
+    private static Map<String, int[]> values(Map<Trigger.TriggerKey, List<Integer>> found, Trigger.TriggerKind kind) {
         Map<String, int[]> values = new HashMap<>();
         found.forEach((key, rules) -> {
             if (key.kind() == kind) {
@@ -68,7 +68,7 @@ final class RuleIndex {
     }
 
     /** The places in the book, ascending, of all rules that may take the message, as bits. */
-    long[] candidates(Matter matter) {
+    long[] candidates(RuleInput matter) {
         long[] bits = always.clone();
         Message message = matter.message();
         mark(bits, senders, message.from().key());
@@ -111,7 +111,7 @@ final class RuleIndex {
             scanner = new PhraseScanner(phrases);
         }
 
-        void mark(long[] bits, Matter.Folded text) {
+        void mark(long[] bits, RuleInput.Folded text) {
             if (!rules.isEmpty()) {
                 scanner.scan(text.bytes(), phrase -> {
                     text.found(phrases.get(phrase));

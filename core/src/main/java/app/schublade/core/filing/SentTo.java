@@ -15,7 +15,7 @@ public record SentTo(List<String> values) implements Condition {
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         for (String value : values) {
             if (matter.sentTo(value)
                     || (!isPlain(value)
@@ -41,7 +41,7 @@ public record SentTo(List<String> values) implements Condition {
 
     @Override
     public @Nullable Trigger trigger() {
-        return values.stream().allMatch(SentTo::isPlain) ? Trigger.of(Trigger.Kind.RECIPIENT, values) : null;
+        return values.stream().allMatch(SentTo::isPlain) ? Trigger.of(Trigger.TriggerKind.RECIPIENT, values) : null;
     }
 
     @Override
@@ -50,7 +50,7 @@ public record SentTo(List<String> values) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.sentTo(this);
     }
 }

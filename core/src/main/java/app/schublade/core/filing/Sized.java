@@ -13,7 +13,7 @@ public record Sized(boolean attachment, boolean larger, long bytes) implements C
     private static final int KILO = 1000;
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         long size = attachment
                 ? matter.message().attachments().stream()
                         .mapToLong(one -> one.size())
@@ -40,7 +40,7 @@ public record Sized(boolean attachment, boolean larger, long bytes) implements C
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.sized(this);
     }
 }

@@ -27,7 +27,7 @@ import org.jspecify.annotations.Nullable;
  * @param values of a header field the first one is its name
  * @param parts of a group
  */
-public record Term(Kind kind, @Nullable Match match, boolean negated, List<String> values, List<Term> parts) {
+public record Term(TermKind kind, @Nullable Match match, boolean negated, List<String> values, List<Term> parts) {
     private static final Pattern SIZE =
             Pattern.compile("(\\d{1,12}(?:\\.\\d)?)\\s*(bytes|kb|mb)?", Pattern.CASE_INSENSITIVE);
     private static final Pattern DATES =
@@ -36,7 +36,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
     private static final int DAY = 24;
 
     /** What a condition is about. */
-    public enum Kind {
+    public enum TermKind {
         SENDER("from", "an address, a domain, or *.domain"),
         SENDER_NAME("sender’s name", "words"),
         REPLY_TO("reply to", "an address or a domain"),
@@ -66,7 +66,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         private final String words;
         private final String hint;
 
-        Kind(String words, String hint) {
+        TermKind(String words, String hint) {
             this.words = words;
             this.hint = hint;
         }
@@ -121,7 +121,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         String of(CategoryRef category);
     }
 
-    private static Term of(Kind kind, List<String> values) {
+    private static Term of(TermKind kind, List<String> values) {
         return new Term(kind, null, false, values, List.of());
     }
 
@@ -131,7 +131,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
     }
 
     /** Says each kind of condition in words. */
-    private record Words(Names names) implements Condition.Visitor<Term, RuntimeException> {
+    private record Words(Names names) implements Condition.ConditionVisitor<Term, RuntimeException> {
         @Override
         public Term not(Not not) {
             Term term = not.condition().accept(this);
@@ -142,7 +142,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         public Term group(Group group) {
             List<Term> parts =
                     group.parts().stream().map(part -> part.accept(this)).toList();
-            return new Term(group.all() ? Kind.ALL : Kind.ANY, null, false, List.of(), parts);
+            return new Term(group.all() ? TermKind.ALL : TermKind.ANY, null, false, List.of(), parts);
         }
 
         @Override
@@ -151,43 +151,46 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
                     ? Stream.concat(Stream.of(text.header()), text.values().stream())
                             .toList()
                     : text.values();
-            return new Term(Kind.valueOf(text.where().name()), text.match(), false, values, List.of());
+            return new Term(TermKind.valueOf(text.where().name()), text.match(), false, values, List.of());
         }
 
         @Override
         public Term correspondent(Correspondent one) {
-            return of(one.role() == Correspondent.Role.SENDER ? Kind.SENDER : Kind.REPLY_TO, one.values());
+            return of(one.role() == Correspondent.Role.SENDER ? TermKind.SENDER : TermKind.REPLY_TO, one.values());
         }
 
         @Override
         public Term sentTo(SentTo sentTo) {
-            return of(Kind.SENT_TO, sentTo.values());
+            return of(TermKind.SENT_TO, sentTo.values());
         }
 
         @Override
         public Term fromList(FromList list) {
-            return of(Kind.LIST, list.values());
+            return of(TermKind.LIST, list.values());
         }
 
         @Override
         public Term inAccount(InAccount in) {
-            return of(Kind.ACCOUNT, in.accounts().stream().map(names::of).toList());
+            return of(TermKind.ACCOUNT, in.accounts().stream().map(names::of).toList());
         }
 
         @Override
         public Term traits(Traits traits) {
-            return of(Kind.IS, traits.values().stream().map(Trait::words).toList());
+            return of(TermKind.IS, traits.values().stream().map(Trait::words).toList());
         }
 
         @Override
         public Term attached(Attached attached) {
             return of(
-                    attached.by() == Attached.By.NAME ? Kind.ATTACHMENT_NAME : Kind.ATTACHMENT_KIND, attached.values());
+                    attached.by() == Attached.By.NAME ? TermKind.ATTACHMENT_NAME : TermKind.ATTACHMENT_KIND,
+                    attached.values());
         }
 
         @Override
         public Term sized(Sized sized) {
-            Kind kind = sized.attachment() ? Kind.ATTACHMENT_LARGER : sized.larger() ? Kind.LARGER : Kind.SMALLER;
+            TermKind kind = sized.attachment()
+                    ? TermKind.ATTACHMENT_LARGER
+                    : sized.larger() ? TermKind.LARGER : TermKind.SMALLER;
             Term term = of(kind, List.of(Sized.inWords(sized.bytes())));
             return term.bytes() == sized.bytes() ? term : of(kind, List.of(sized.bytes() + " bytes"));
         }
@@ -196,33 +199,33 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
         public Term receivedAt(ReceivedAt at) {
             if (!at.days().isEmpty()) {
                 return of(
-                        Kind.WEEKDAYS,
+                        TermKind.WEEKDAYS,
                         new TreeSet<>(at.days()).stream().map(Term::capital).toList());
             }
             if (at.first() != null || at.last() != null) {
                 String dates = at.last() == null
                         ? "from " + at.first()
                         : at.first() == null ? "until " + at.last() : at.first() + " to " + at.last();
-                return of(Kind.DATES, List.of(dates));
+                return of(TermKind.DATES, List.of(dates));
             }
-            return of(Kind.HOURS, List.of(at.fromHour() + " to " + at.toHour()));
+            return of(TermKind.HOURS, List.of(at.fromHour() + " to " + at.toHour()));
         }
 
         @Override
         public Term inGroup(InGroup in) {
-            return of(Kind.GROUP, in.groups());
+            return of(TermKind.GROUP, in.groups());
         }
 
         @Override
         public Term marked(Marked marked) {
             if (marked.flag()) {
-                return of(Kind.FLAGGED, List.of());
+                return of(TermKind.FLAGGED, List.of());
             }
             return marked.labels().isEmpty()
                     ? of(
-                            Kind.CATEGORY,
+                            TermKind.CATEGORY,
                             marked.categories().stream().map(names::of).toList())
-                    : of(Kind.LABEL, marked.labels().stream().map(names::of).toList());
+                    : of(TermKind.LABEL, marked.labels().stream().map(names::of).toList());
         }
     }
 
@@ -270,7 +273,7 @@ public record Term(Kind kind, @Nullable Match match, boolean negated, List<Strin
             case FLAGGED -> new Marked(List.of(), List.of(), true);
             case ALL, ANY ->
                 new Group(
-                        kind == Kind.ALL,
+                        kind == TermKind.ALL,
                         parts.stream().map(part -> part.condition(names)).toList());
         };
     }

@@ -89,7 +89,7 @@ public record Text(Where where, String header, Match match, List<String> values,
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         return switch (where) {
             case SUBJECT -> heldBy(matter.subject(), "subject");
             case BODY -> heldBy(matter.body(), "body");
@@ -99,7 +99,7 @@ public record Text(Where where, String header, Match match, List<String> values,
                 yield subject == null ? heldBy(matter.body(), "body") : subject;
             }
             case HEADER -> {
-                for (Matter.Folded value : matter.header(header)) {
+                for (RuleInput.Folded value : matter.header(header)) {
                     String held = heldBy(value, header);
                     if (held != null) {
                         yield held;
@@ -110,7 +110,7 @@ public record Text(Where where, String header, Match match, List<String> values,
         };
     }
 
-    private @Nullable String heldBy(Matter.Folded text, String name) {
+    private @Nullable String heldBy(RuleInput.Folded text, String name) {
         for (int i = 0; i < tests.size(); i++) {
             if (tests.get(i).fits(text)) {
                 return name + " " + match.words + " “" + values.get(i) + "”";
@@ -125,17 +125,17 @@ public record Text(Where where, String header, Match match, List<String> values,
         if (!looksUp || match == Match.REGEX) {
             return null;
         }
-        List<Trigger.Key> keys = new ArrayList<>();
+        List<Trigger.TriggerKey> keys = new ArrayList<>();
         for (String value : values) {
             String key = key(value);
             if (key.isBlank()) {
                 return null;
             }
             if (where != Where.BODY) {
-                keys.add(new Trigger.Key(Trigger.Kind.SUBJECT, key));
+                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SUBJECT, key));
             }
             if (where != Where.SUBJECT) {
-                keys.add(new Trigger.Key(Trigger.Kind.BODY, key));
+                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.BODY, key));
             }
         }
         return new Trigger(keys);
@@ -187,7 +187,7 @@ public record Text(Where where, String header, Match match, List<String> values,
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.text(this);
     }
 }

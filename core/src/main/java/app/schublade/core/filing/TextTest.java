@@ -15,7 +15,7 @@ sealed interface TextTest {
     int MAX_REPETITIONS = 1000;
     java.util.regex.Pattern COUNT = java.util.regex.Pattern.compile("(\\d{1,9})\\s*\\}");
 
-    boolean fits(Matter.Folded text);
+    boolean fits(RuleInput.Folded text);
 
     /** @throws InputProblem with a sentence for the user if the value cannot be used */
     static TextTest of(Text.Match match, String value) {
@@ -61,7 +61,7 @@ sealed interface TextTest {
     /** All of the words, each with a blank on either side; no words never fit. */
     record Words(List<String> words) implements TextTest {
         @Override
-        public boolean fits(Matter.Folded text) {
+        public boolean fits(RuleInput.Folded text) {
             if (words.isEmpty()) {
                 return false;
             }
@@ -77,7 +77,7 @@ sealed interface TextTest {
     /** Words one after the other. */
     record Phrase(String words) implements TextTest {
         @Override
-        public boolean fits(Matter.Folded text) {
+        public boolean fits(RuleInput.Folded text) {
             return !words.isBlank() && text.has(words);
         }
     }
@@ -85,7 +85,7 @@ sealed interface TextTest {
     /** The signs themselves. */
     record Literal(Text.Match match, String value) implements TextTest {
         @Override
-        public boolean fits(Matter.Folded text) {
+        public boolean fits(RuleInput.Folded text) {
             if (value.isEmpty()) {
                 return match == Text.Match.IS && text.line().isEmpty();
             }
@@ -101,7 +101,7 @@ sealed interface TextTest {
     /** The whole text. */
     record Wildcard(WildcardPattern pattern) implements TextTest {
         @Override
-        public boolean fits(Matter.Folded text) {
+        public boolean fits(RuleInput.Folded text) {
             return pattern.fits(text.line());
         }
     }
@@ -109,7 +109,7 @@ sealed interface TextTest {
     /** A part of the text. */
     record Regex(Pattern pattern) implements TextTest {
         @Override
-        public boolean fits(Matter.Folded text) {
+        public boolean fits(RuleInput.Folded text) {
             return pattern.matcher(text.withoutMarks()).find();
         }
     }

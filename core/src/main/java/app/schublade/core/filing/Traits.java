@@ -12,7 +12,7 @@ public record Traits(List<Trait> values) implements Condition {
     }
 
     @Override
-    public @Nullable String heldBy(Matter matter) {
+    public @Nullable String heldBy(RuleInput matter) {
         for (Trait trait : values) {
             if (matter.message().is(trait)) {
                 return trait.words();
@@ -34,7 +34,7 @@ public record Traits(List<Trait> values) implements Condition {
     }
 
     @Override
-    public <T, X extends Exception> T accept(Visitor<T, X> visitor) throws X {
+    public <T, X extends Exception> T accept(ConditionVisitor<T, X> visitor) throws X {
         return visitor.traits(this);
     }
 }

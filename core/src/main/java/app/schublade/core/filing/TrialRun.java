@@ -48,7 +48,7 @@ public final class TrialRun {
     }
 
     /** What became of a message that the rule's conditions take. */
-    public enum Outcome {
+    public enum TrialOutcome {
         /** The rule would change it. */
         CHANGES,
         /** It is already as the rule wants it. */
@@ -62,7 +62,7 @@ public final class TrialRun {
      *
      * @param takenBy the number of the rule that was first, 0 if none
      */
-    public record Line(Outcome outcome, State before, State after, int takenBy) {
+    public record TrialLine(TrialOutcome outcome, State before, State after, int takenBy) {
         public boolean moves() {
             return before.folder() != after.folder();
         }
@@ -81,7 +81,7 @@ public final class TrialRun {
      * @param inYear how many that the conditions take came in the last 365 days
      * @param takenFirst by the number of an earlier rule: how many it takes first
      */
-    public record Figures(
+    public record TrialFigures(
             int seen,
             int matching,
             int changed,
@@ -99,9 +99,9 @@ public final class TrialRun {
      *
      * @param filedByHand whether the user put it where it lies
      */
-    public Optional<Line> look(Message message, State state, boolean filedByHand) {
+    public Optional<TrialLine> look(Message message, State state, boolean filedByHand) {
         seen++;
-        if (rule.reasons(new Matter(message, state)) == null) {
+        if (rule.reasons(new RuleInput(message, state)) == null) {
             return Optional.empty();
         }
         matching++;
@@ -117,17 +117,18 @@ public final class TrialRun {
         }
     }
 
-    private Line decide(Verdict verdict, State state) {
+    private TrialLine decide(Verdict verdict, State state) {
         Verdict.Hit hit = verdict.of(rule.id()).orElse(null);
         int earlier = takenBy(verdict, hit);
         if (hit == null) {
-            return new Line(Outcome.TAKEN_FIRST, state, state, earlier);
+            return new TrialLine(TrialOutcome.TAKEN_FIRST, state, state, earlier);
         }
         State after = hit.on(state);
         if (hit.changes(state)) {
-            return new Line(Outcome.CHANGES, state, after, earlier);
+            return new TrialLine(TrialOutcome.CHANGES, state, after, earlier);
         }
-        return new Line(hit.outranked().isEmpty() ? Outcome.AS_WANTED : Outcome.TAKEN_FIRST, state, state, earlier);
+        return new TrialLine(
+                hit.outranked().isEmpty() ? TrialOutcome.AS_WANTED : TrialOutcome.TAKEN_FIRST, state, state, earlier);
     }
 
     /** The earlier rule that files the message or ends the rules; 0 if none stands in the way. */
@@ -144,11 +145,11 @@ public final class TrialRun {
         return 0;
     }
 
-    private Line count(Line line, Message message) {
+    private TrialLine count(TrialLine line, Message message) {
         if (line.takenBy() > 0) {
             takenFirst.merge(line.takenBy(), 1, Integer::sum);
         }
-        if (line.outcome() == Outcome.CHANGES) {
+        if (line.outcome() == TrialOutcome.CHANGES) {
             changed++;
             if (line.before().folder() == inbox && line.moves()) {
                 leaveInbox++;
@@ -160,8 +161,8 @@ public final class TrialRun {
         return line;
     }
 
-    public Figures figures() {
-        return new Figures(
+    public TrialFigures figures() {
+        return new TrialFigures(
                 seen,
                 matching,
                 changed,

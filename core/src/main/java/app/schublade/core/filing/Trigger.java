@@ -9,9 +9,9 @@ import org.jspecify.annotations.Nullable;
  * Keys of which a message must have at least one for a condition to hold. That it has one does not mean that the
  * condition holds.
  */
-record Trigger(List<Key> keys) {
+record Trigger(List<TriggerKey> keys) {
     /** Where a key is looked up; those that few messages have first. */
-    enum Kind {
+    enum TriggerKind {
         LIST,
         SENDER,
         RECIPIENT,
@@ -22,14 +22,15 @@ record Trigger(List<Key> keys) {
     }
 
     /** @param value as it is looked up: folded, or in lower case */
-    record Key(Kind kind, String value) {}
+    record TriggerKey(TriggerKind kind, String value) {}
 
-    static Trigger of(Kind kind, Collection<String> values) {
-        return new Trigger(values.stream().map(value -> new Key(kind, value)).toList());
+    static Trigger of(TriggerKind kind, Collection<String> values) {
+        return new Trigger(
+                values.stream().map(value -> new TriggerKey(kind, value)).toList());
     }
 
-    private Kind commonest() {
-        return keys.stream().map(Key::kind).max(Kind::compareTo).orElse(Kind.LIST);
+    private TriggerKind commonest() {
+        return keys.stream().map(TriggerKey::kind).max(TriggerKind::compareTo).orElse(TriggerKind.LIST);
     }
 
     /** For conditions that must all hold: that of the most selective one; null if none can be looked up. */
@@ -46,7 +47,7 @@ record Trigger(List<Key> keys) {
 
     /** For conditions of which one must hold: all of theirs; null if one cannot be looked up. */
     static @Nullable Trigger ofAny(Collection<Condition> conditions) {
-        List<Key> keys = new ArrayList<>();
+        List<TriggerKey> keys = new ArrayList<>();
         for (Condition condition : conditions) {
             Trigger trigger = condition.trigger();
             if (trigger == null) {

@@ -52,7 +52,7 @@ public final class MailWriter {
      *
      * @param messageId without angle brackets
      */
-    public static byte[] write(Outline outline, String messageId, Instant date) {
+    public static byte[] write(OutgoingMessage outline, String messageId, Instant date) {
         try {
             ByteArrayOutputStream source = new ByteArrayOutputStream();
             new DefaultMessageWriter().writeMessage(message(outline, messageId, date), source);
@@ -62,20 +62,20 @@ public final class MailWriter {
         }
     }
 
-    private static Message message(Outline outline, String messageId, Instant date) throws IOException {
+    private static Message message(OutgoingMessage outline, String messageId, Instant date) throws IOException {
         Message.Builder message = Message.Builder.of()
                 .addField(field("From", written(List.of(outline.from()))))
                 .addField(field("To", written(outline.to())))
                 .addField(field("Subject", EncodedWords.encode(oneLine(outline.subject()))))
                 .setDate(Date.from(date), TimeZone.getDefault())
                 .addField(field("Message-ID", "<" + messageId + ">"));
-        Outline.Enclosed enclosed = outline.enclosed();
+        OutgoingMessage.EnclosedMessage enclosed = outline.enclosed();
         if (enclosed == null) {
             message.setBody(lines(outline.text()), StandardCharsets.UTF_8)
                     .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
         } else {
             message.setBody(multipart(outline.text(), enclosed));
-            enclosed.passedOnBy().forEach(address -> message.addField(field(Outline.PASSED_ON_BY, address)));
+            enclosed.passedOnBy().forEach(address -> message.addField(field(OutgoingMessage.PASSED_ON_BY, address)));
         }
         if (!outline.cc().isEmpty()) {
             message.addField(field("Cc", written(outline.cc())));
@@ -108,7 +108,7 @@ public final class MailWriter {
     }
 
     /** The text, and with it the message or its files (RFC 2046, sections 5.1.3 and 5.2.1). */
-    private static Multipart multipart(String text, Outline.Enclosed enclosed) throws IOException {
+    private static Multipart multipart(String text, OutgoingMessage.EnclosedMessage enclosed) throws IOException {
         MultipartBuilder parts = MultipartBuilder.create("mixed");
         parts.addBodyPart(BodyPartBuilder.create()
                 .setBody(lines(text), StandardCharsets.UTF_8)

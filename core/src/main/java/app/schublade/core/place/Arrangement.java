@@ -10,21 +10,21 @@ import java.util.Arrays;
  * @param conversations whether messages that answer each other are one row
  * @param columns none for rows of two lines
  */
-public record Arrangement(Grouping grouping, Order order, boolean conversations, Columns columns) {
+public record Arrangement(Grouping grouping, SortOrder order, boolean conversations, Columns columns) {
     /** Of a place that nobody has arranged: newest first, under the days. */
-    public static final Arrangement USUAL = new Arrangement(Grouping.DAY, Order.NEWEST, false);
+    public static final Arrangement USUAL = new Arrangement(Grouping.DAY, SortOrder.NEWEST, false);
 
     /** Of a place that nobody has arranged: the tickler by the days when things come back. */
     public static Arrangement usualIn(String place) {
-        return place.equals("tickler") ? new Arrangement(Grouping.DUE, Order.SOONEST, false) : USUAL;
+        return place.equals("tickler") ? new Arrangement(Grouping.DUE, SortOrder.SOONEST, false) : USUAL;
     }
 
     /** With rows of two lines. */
-    public Arrangement(Grouping grouping, Order order, boolean conversations) {
+    public Arrangement(Grouping grouping, SortOrder order, boolean conversations) {
         this(grouping, order, conversations, Columns.NONE);
     }
 
-    public Arrangement by(Order other) {
+    public Arrangement by(SortOrder other) {
         return new Arrangement(grouping, other, conversations, columns);
     }
 
@@ -55,7 +55,7 @@ public record Arrangement(Grouping grouping, Order order, boolean conversations,
     }
 
     /** What messages can be ordered by. */
-    public enum Key {
+    public enum SortKey {
         DATE,
         SENDER,
         SUBJECT,
@@ -65,31 +65,31 @@ public record Arrangement(Grouping grouping, Order order, boolean conversations,
     }
 
     /** Which message stands above another. */
-    public enum Order {
-        NEWEST(Key.DATE, false, "date, newest first"),
-        OLDEST(Key.DATE, true, "date, oldest first"),
-        SENDER(Key.SENDER, true, "sender, A to Z"),
-        SENDER_BACKWARDS(Key.SENDER, false, "sender, Z to A"),
-        SUBJECT(Key.SUBJECT, true, "subject, A to Z"),
-        SUBJECT_BACKWARDS(Key.SUBJECT, false, "subject, Z to A"),
-        LARGEST(Key.SIZE, false, "size, largest first"),
-        SMALLEST(Key.SIZE, true, "size, smallest first"),
-        URGENT(Key.RANK, true, "rank, most urgent first"),
-        LEAST_URGENT(Key.RANK, false, "rank, least urgent first"),
-        SOONEST(Key.DUE, true, "due date, soonest first"),
-        LATEST(Key.DUE, false, "due date, latest first");
+    public enum SortOrder {
+        NEWEST(SortKey.DATE, false, "date, newest first"),
+        OLDEST(SortKey.DATE, true, "date, oldest first"),
+        SENDER(SortKey.SENDER, true, "sender, A to Z"),
+        SENDER_BACKWARDS(SortKey.SENDER, false, "sender, Z to A"),
+        SUBJECT(SortKey.SUBJECT, true, "subject, A to Z"),
+        SUBJECT_BACKWARDS(SortKey.SUBJECT, false, "subject, Z to A"),
+        LARGEST(SortKey.SIZE, false, "size, largest first"),
+        SMALLEST(SortKey.SIZE, true, "size, smallest first"),
+        URGENT(SortKey.RANK, true, "rank, most urgent first"),
+        LEAST_URGENT(SortKey.RANK, false, "rank, least urgent first"),
+        SOONEST(SortKey.DUE, true, "due date, soonest first"),
+        LATEST(SortKey.DUE, false, "due date, latest first");
 
-        private final Key key;
+        private final SortKey key;
         private final boolean ascending;
         private final String words;
 
-        Order(Key key, boolean ascending, String words) {
+        SortOrder(SortKey key, boolean ascending, String words) {
             this.key = key;
             this.ascending = ascending;
             this.words = words;
         }
 
-        public Key key() {
+        public SortKey key() {
             return key;
         }
 
@@ -103,7 +103,7 @@ public record Arrangement(Grouping grouping, Order order, boolean conversations,
         }
 
         /** By this key as one mostly wants it; the other way if it is by this key already. */
-        public Order next(Key wanted) {
+        public SortOrder next(SortKey wanted) {
             return Arrays.stream(values())
                     .filter(order -> order.key == wanted && (key != wanted || order.ascending != ascending))
                     .findFirst()

@@ -15,7 +15,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param all each column at most once
  */
-public record Columns(List<Sized> all) {
+public record Columns(List<SizedColumn> all) {
     public static final int NARROWEST = 40;
     public static final int WIDEST = 1200;
 
@@ -27,22 +27,22 @@ public record Columns(List<Sized> all) {
 
     /** What a column can show. */
     public enum Column {
-        SENDER("Sender", 130, Arrangement.Key.SENDER),
-        SUBJECT("Subject", 160, Arrangement.Key.SUBJECT),
+        SENDER("Sender", 130, Arrangement.SortKey.SENDER),
+        SUBJECT("Subject", 160, Arrangement.SortKey.SUBJECT),
         BEGINNING("Beginning", 200, null),
-        DATE("Date", 66, Arrangement.Key.DATE),
-        SIZE("Size", 56, Arrangement.Key.SIZE),
+        DATE("Date", 66, Arrangement.SortKey.DATE),
+        SIZE("Size", 56, Arrangement.SortKey.SIZE),
         FOLDER("Folder", 110, null),
         LABELS("Labels", 96, null),
-        CATEGORY("Category", 96, Arrangement.Key.RANK),
-        DUE("Due", 90, Arrangement.Key.DUE),
+        CATEGORY("Category", 96, Arrangement.SortKey.RANK),
+        DUE("Due", 90, Arrangement.SortKey.DUE),
         ALIAS("Came to", 110, null);
 
         private final String words;
         private final int width;
-        private final Arrangement.@Nullable Key key;
+        private final Arrangement.@Nullable SortKey key;
 
-        Column(String words, int width, Arrangement.@Nullable Key key) {
+        Column(String words, int width, Arrangement.@Nullable SortKey key) {
             this.words = words;
             this.width = width;
             this.key = key;
@@ -53,18 +53,18 @@ public record Columns(List<Sized> all) {
         }
 
         /** What the list is sorted by when its head is pressed; null if it cannot be sorted by it. */
-        public Arrangement.@Nullable Key key() {
+        public Arrangement.@Nullable SortKey key() {
             return key;
         }
 
-        private Sized usual() {
-            return new Sized(this, width);
+        private SizedColumn usual() {
+            return new SizedColumn(this, width);
         }
     }
 
     /** A column and its width in pixels, which is brought within the limits. */
-    public record Sized(Column column, int width) {
-        public Sized {
+    public record SizedColumn(Column column, int width) {
+        public SizedColumn {
             width = Math.max(NARROWEST, Math.min(WIDEST, width));
         }
 
@@ -78,7 +78,7 @@ public record Columns(List<Sized> all) {
     public Columns {
         all = List.copyOf(all);
         Set<Column> seen = EnumSet.noneOf(Column.class);
-        for (Sized one : all) {
+        for (SizedColumn one : all) {
             if (!seen.add(one.column())) {
                 throw new InputProblem(
                         "The column “%s” is there twice.".formatted(one.column().words()));
@@ -106,7 +106,7 @@ public record Columns(List<Sized> all) {
         }
         return new Columns(Arrays.stream(text.split(","))
                 .map(one -> one.split(":"))
-                .map(one -> new Sized(Column.valueOf(one[0]), Integer.parseInt(one[1])))
+                .map(one -> new SizedColumn(Column.valueOf(one[0]), Integer.parseInt(one[1])))
                 .toList());
     }
 
@@ -133,6 +133,6 @@ public record Columns(List<Sized> all) {
     /** {@code SENDER:150,SUBJECT:200}; empty if there are none. */
     @Override
     public String toString() {
-        return all.stream().map(Sized::toString).collect(Collectors.joining(","));
+        return all.stream().map(SizedColumn::toString).collect(Collectors.joining(","));
     }
 }

@@ -16,7 +16,7 @@ import org.jspecify.annotations.Nullable;
  * @param trays from top to bottom
  * @param senders trays by address, or by domain for everybody there
  */
-public record TraySorter(List<Tray> trays, Map<String, Long> senders) {
+public record TraySorter(List<SortedTray> trays, Map<String, Long> senders) {
     /** Words in subjects of mail that one keeps; folded, in the languages that such mail often comes in. */
     private static final Set<String> RECORD_WORDS = Set.of(
             "receipt",
@@ -60,7 +60,7 @@ public record TraySorter(List<Tray> trays, Map<String, Long> senders) {
     }
 
     /** A tray, and what it takes by itself; null if that is nothing. */
-    public record Tray(long id, @Nullable TrayKind kind) {}
+    public record SortedTray(long id, @Nullable TrayKind kind) {}
 
     /** Where a message goes, and why; in words that follow "because it is …". */
     public record Sorted(long tray, String reason) {}

@@ -9,13 +9,13 @@ final class Scanner {
     private static final int MAX_DIGITS = 12;
 
     /** One piece of a script. {@code text} of a string is what it means, of all others as it stands there. */
-    record Token(Kind kind, String text, int line) {
+    record Token(TokenKind kind, String text, int line) {
         boolean is(String sign) {
-            return kind == Kind.SIGN && text.equals(sign);
+            return kind == TokenKind.SIGN && text.equals(sign);
         }
     }
 
-    enum Kind {
+    enum TokenKind {
         WORD,
         TAG,
         NUMBER,
@@ -43,7 +43,7 @@ final class Scanner {
     Token next() throws SieveException {
         skipBlanks();
         if (at >= script.length()) {
-            return new Token(Kind.END, "the end of the script", line);
+            return new Token(TokenKind.END, "the end of the script", line);
         }
         char sign = script.charAt(at);
         if (sign == '"') {
@@ -51,20 +51,20 @@ final class Scanner {
         }
         if (sign == ':') {
             at++;
-            return new Token(Kind.TAG, word(), line);
+            return new Token(TokenKind.TAG, word(), line);
         }
         if (Character.isDigit(sign)) {
             return number();
         }
         if (isOfWord(sign)) {
-            Token word = new Token(Kind.WORD, word(), line);
+            Token word = new Token(TokenKind.WORD, word(), line);
             return word.text().equals("text") && peek() == ':' ? multiline() : word;
         }
         if ("{}()[],;".indexOf(sign) < 0) {
             throw new SieveException(line, "“%c” cannot stand here.".formatted(sign));
         }
         at++;
-        return new Token(Kind.SIGN, String.valueOf(sign), line);
+        return new Token(TokenKind.SIGN, String.valueOf(sign), line);
     }
 
     private char peek() {
@@ -132,7 +132,7 @@ final class Scanner {
             at++;
             value *= (long) Math.pow(KILO, power + 1);
         }
-        return new Token(Kind.NUMBER, String.valueOf(value), line);
+        return new Token(TokenKind.NUMBER, String.valueOf(value), line);
     }
 
     private Token quoted() throws SieveException {
@@ -148,7 +148,7 @@ final class Scanner {
             text.append(script.charAt(at));
         }
         at++;
-        return new Token(Kind.STRING, text.toString(), start);
+        return new Token(TokenKind.STRING, text.toString(), start);
     }
 
     /** Lines up to one with a dot alone; a dot before a dot is taken off (RFC 5228, section 2.4.2). */
@@ -160,7 +160,7 @@ final class Scanner {
             String one = script.substring(at, endOfLine());
             advance(Math.min(script.length(), endOfLine() + 1));
             if (Set.of(".", ".\r").contains(one)) {
-                return new Token(Kind.STRING, text.toString(), start);
+                return new Token(TokenKind.STRING, text.toString(), start);
             }
             text.append(one.startsWith("..") ? one.substring(1) : one).append('\n');
         }

@@ -1,7 +1,7 @@
 package app.schublade.core.sieve;
 
-import app.schublade.core.sieve.Scanner.Kind;
 import app.schublade.core.sieve.Scanner.Token;
+import app.schublade.core.sieve.Scanner.TokenKind;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -29,7 +29,7 @@ final class SieveParser {
         }
         SieveParser parser = new SieveParser(script);
         List<Command> commands = parser.commands(0);
-        if (parser.token.kind() != Kind.END) {
+        if (parser.token.kind() != TokenKind.END) {
             throw parser.unexpected("a command");
         }
         return commands;
@@ -61,11 +61,11 @@ final class SieveParser {
     private List<Command> commands(int depth) throws SieveException {
         checkDepth(depth);
         List<Command> commands = new ArrayList<>();
-        while (token.kind() == Kind.WORD) {
+        while (token.kind() == TokenKind.WORD) {
             String comment = scanner.comment();
             Token name = take();
             List<Argument> arguments = arguments();
-            Test test = token.kind() == Kind.WORD ? test(depth + 1) : null;
+            Test test = token.kind() == TokenKind.WORD ? test(depth + 1) : null;
             if (test == null && (name.text().equals("if") || name.text().equals("elsif"))) {
                 throw unexpected("a test");
             }
@@ -107,7 +107,7 @@ final class SieveParser {
         List<String> values = new ArrayList<>();
         do {
             take();
-            if (token.kind() != Kind.STRING) {
+            if (token.kind() != TokenKind.STRING) {
                 throw unexpected("a string");
             }
             values.add(take().text());
@@ -118,7 +118,7 @@ final class SieveParser {
 
     private Test test(int depth) throws SieveException {
         checkDepth(depth);
-        if (token.kind() != Kind.WORD) {
+        if (token.kind() != TokenKind.WORD) {
             throw unexpected("a test");
         }
         String name = take().text();
@@ -130,7 +130,7 @@ final class SieveParser {
                 tests.add(test(depth + 1));
             } while (token.is(","));
             take(")");
-        } else if (token.kind() == Kind.WORD) {
+        } else if (token.kind() == TokenKind.WORD) {
             tests.add(test(depth + 1));
         }
         boolean fits = name.equals("not") ? tests.size() == 1 : !tests.isEmpty() || !isOfTests(name);

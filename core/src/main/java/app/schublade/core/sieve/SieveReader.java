@@ -28,7 +28,7 @@ public final class SieveReader {
     private final SieveWorld world;
     private final TestReader tests;
     private final List<Rule> rules = new ArrayList<>();
-    private final List<Remark> remarks = new ArrayList<>();
+    private final List<ReadingRemark> remarks = new ArrayList<>();
 
     private SieveReader(SieveWorld world) {
         this.world = world;
@@ -36,7 +36,7 @@ public final class SieveReader {
     }
 
     /** What came of reading; the rules are numbered from 1 by their ids. */
-    public record Read(List<Rule> rules, List<Remark> remarks) {}
+    public record Read(List<Rule> rules, List<ReadingRemark> remarks) {}
 
     /**
      * Something that a script says and rules cannot, or say otherwise.
@@ -44,7 +44,7 @@ public final class SieveReader {
      * @param line of the script, from 1
      * @param leftOut whether there is no rule for it
      */
-    public record Remark(int line, boolean leftOut, String what) {}
+    public record ReadingRemark(int line, boolean leftOut, String what) {}
 
     /** @throws SieveException if this is no Sieve */
     public static Read read(String script, SieveWorld world) throws SieveException {
@@ -120,7 +120,7 @@ public final class SieveReader {
                 last |= action.is("stop") || action.anywhere().equals(SieveWriter.LAST);
                 effects.addAll(effects(action));
             } catch (Unsayable e) {
-                remarks.add(new Remark(action.line(), true, e.what()));
+                remarks.add(new ReadingRemark(action.line(), true, e.what()));
             }
         }
         if (effects.isEmpty() && !last) {
@@ -133,14 +133,14 @@ public final class SieveReader {
             boolean earlier = rules.stream()
                     .anyMatch(one -> !one.last() && one.then().stream().anyMatch(Effect.FileInto.class::isInstance));
             if (files && filed && earlier) {
-                remarks.add(new Remark(
+                remarks.add(new ReadingRemark(
                         line,
                         false,
                         "the script may file a message here that it filed before; here the first folder wins"));
             }
             rules.add(rule);
         } catch (Unsayable e) {
-            remarks.add(new Remark(line, true, e.what()));
+            remarks.add(new ReadingRemark(line, true, e.what()));
         }
     }
 
@@ -197,11 +197,12 @@ public final class SieveReader {
             case "vacation" -> List.of(answer(action));
             case "keep" -> flags(action.texts(), true);
             case "discard" -> {
-                remarks.add(new Remark(action.line(), false, "what the script would lose goes to the trash here"));
+                remarks.add(
+                        new ReadingRemark(action.line(), false, "what the script would lose goes to the trash here"));
                 yield List.of(new Effect.FileInto(world.trash()));
             }
             case "setflag" -> {
-                remarks.add(new Remark(action.line(), false, "flags that were set before stay here"));
+                remarks.add(new ReadingRemark(action.line(), false, "flags that were set before stay here"));
                 yield flags(action.texts(), true);
             }
             case "addflag" -> flags(action.texts(), true);

@@ -63,7 +63,7 @@ public final class SieveWriter {
      * @param remarks in the order of the rules
      * @param rules those that are in the script
      */
-    public record Written(String script, List<Remark> remarks, List<Rule> rules) {}
+    public record Written(String script, List<WritingRemark> remarks, List<Rule> rules) {}
 
     /**
      * What a script cannot say of a rule.
@@ -71,7 +71,7 @@ public final class SieveWriter {
      * @param leftOut whether the rule is not in the script for that
      * @param what why it is left out, or else the end of a sentence that begins with the rule
      */
-    public record Remark(Rule rule, boolean leftOut, String what) {}
+    public record WritingRemark(Rule rule, boolean leftOut, String what) {}
 
     private static Test unset(String variable) {
         return Test.of("string", Argument.tag("is"), Argument.text("${" + variable + "}"), Argument.text(""));
@@ -80,13 +80,13 @@ public final class SieveWriter {
     /** Writes the rules that are on, in their order. */
     public Written write(List<Rule> rules) {
         List<Command> commands = new ArrayList<>();
-        List<Remark> remarks = new ArrayList<>();
+        List<WritingRemark> remarks = new ArrayList<>();
         List<Rule> written = new ArrayList<>();
         LeftOut leftOut = new LeftOut();
         boolean lastBefore = false;
         for (Rule rule : rules) {
             if (!rule.on() || rule.when().isEmpty()) {
-                remarks.add(new Remark(rule, true, rule.on() ? "it has no conditions" : "it is switched off"));
+                remarks.add(new WritingRemark(rule, true, rule.on() ? "it has no conditions" : "it is switched off"));
                 continue;
             }
             try {
@@ -99,10 +99,10 @@ public final class SieveWriter {
                 written.add(rule);
                 lastBefore |= rule.last();
                 if (hasAccents(rule)) {
-                    remarks.add(new Remark(rule, false, "is compared with accents as they are written"));
+                    remarks.add(new WritingRemark(rule, false, "is compared with accents as they are written"));
                 }
             } catch (Unsayable e) {
-                remarks.add(new Remark(rule, true, e.what()));
+                remarks.add(new WritingRemark(rule, true, e.what()));
                 leftOut.add(rule);
             }
         }
@@ -185,7 +185,7 @@ public final class SieveWriter {
     }
 
     /** Says each effect in commands. */
-    private final class EffectWriter implements Effect.Visitor<List<Command>, Unsayable> {
+    private final class EffectWriter implements Effect.EffectVisitor<List<Command>, Unsayable> {
         @Override
         public List<Command> fileInto(Effect.FileInto file) {
             Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
@@ -206,7 +206,7 @@ public final class SieveWriter {
         }
 
         @Override
-        public List<Command> label(Effect.Label label) {
+        public List<Command> label(Effect.SetLabel label) {
             return List.of(flag(label.on(), world.keyword(label.label())));
         }
 

@@ -25,7 +25,7 @@ import java.util.TreeSet;
 import java.util.regex.Pattern;
 
 /** Says conditions as tests of a script. */
-final class TestWriter implements Condition.Visitor<Test, Unsayable> {
+final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
     static final List<String> RECIPIENTS = List.of("to", "cc", "delivered-to", "x-original-to");
 
     private static final int DAY = 24;

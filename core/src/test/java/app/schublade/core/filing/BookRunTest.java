@@ -44,8 +44,8 @@ class BookRunTest {
 
         assertThat(run.findings().seen()).isEqualTo(8);
         assertThat(run.findings().changed()).isEqualTo(6);
-        assertThat(run.findings().lines()).extracting(BookRun.Line::takes).containsExactly(6, 8, 5, 0);
-        assertThat(run.findings().lines()).extracting(BookRun.Line::changes).containsExactly(5, 6, 0, 0);
+        assertThat(run.findings().lines()).extracting(BookRun.BookLine::takes).containsExactly(6, 8, 5, 0);
+        assertThat(run.findings().lines()).extracting(BookRun.BookLine::changes).containsExactly(5, 6, 0, 0);
         assertThat(run.findings().lines().get(0).conflicts()).isEmpty();
         assertThat(run.findings().lines().get(1).conflicts()).hasEntrySatisfying(1, conflict -> {
             assertThat(conflict.messages()).isEqualTo(6);

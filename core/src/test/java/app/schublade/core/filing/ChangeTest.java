@@ -20,7 +20,7 @@ class ChangeTest {
         long id = 1L + random.nextInt(3);
         return switch (random.nextInt(6)) {
             case 0 -> new Effect.FileInto(new FolderRef(id, PATH));
-            case 1 -> new Effect.Label(new LabelRef(id, PATH), random.nextBoolean());
+            case 1 -> new Effect.SetLabel(new LabelRef(id, PATH), random.nextBoolean());
             case 2 -> new Effect.Categorise(new CategoryRef(id, "Next"));
             case 4 -> new Effect.Tickle(new FolderRef(9, PATH), new DueDate.On(LocalDate.of(2026, 12, 1)));
             case 3 -> new Effect.MarkRead(random.nextBoolean());

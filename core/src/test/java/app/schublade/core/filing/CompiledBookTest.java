@@ -48,7 +48,7 @@ class CompiledBookTest {
                         List.of(),
                         false))
                 .toList();
-        long[] candidates = new RuleIndex(rules).candidates(new Matter(random.message(), random.state()));
+        long[] candidates = new RuleIndex(rules).candidates(new RuleInput(random.message(), random.state()));
         assertThat(java.util.BitSet.valueOf(candidates).cardinality()).isLessThan(2);
     }
 }

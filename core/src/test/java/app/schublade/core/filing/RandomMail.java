@@ -118,7 +118,7 @@ final class RandomMail {
                 2,
                 () -> random.nextBoolean()
                         ? new Effect.FileInto(new FolderRef(10 + random.nextInt(3), FolderPath.parse("Loans")))
-                        : new Effect.Label(
+                        : new Effect.SetLabel(
                                 new LabelRef(random.nextInt(4), FolderPath.parse("Objects")), random.nextBoolean()));
         return new Rule(
                 id,

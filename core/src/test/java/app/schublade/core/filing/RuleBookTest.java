@@ -27,7 +27,7 @@ class RuleBookTest {
     private static final Effect INTO_SCHOOLS = new Effect.FileInto(SCHOOLS);
     private static final Effect INTO_LOANS = new Effect.FileInto(LOANS);
     private static final Effect NEXT = new Effect.Categorise(new CategoryRef(2, "Next"));
-    private static final Effect CONTRACT = new Effect.Label(new LabelRef(5, FolderPath.parse("Contract")), true);
+    private static final Effect CONTRACT = new Effect.SetLabel(new LabelRef(5, FolderPath.parse("Contract")), true);
 
     private static final Message VISIT = Message.from(
                     3, new Address("Westwharf", "Office@Westwharf.example"), "Visit of class 4b: the Pörtrait room")
@@ -69,14 +69,14 @@ class RuleBookTest {
         "account, 4, "
     })
     void conditionsHoldForAReason(String kind, String value, String reason) {
-        assertThat(condition(kind, value).heldBy(new Matter(VISIT, NEW))).isEqualTo(reason);
+        assertThat(condition(kind, value).heldBy(new RuleInput(VISIT, NEW))).isEqualTo(reason);
     }
 
     @Test
     void severalValuesMeanAnyOfThem() {
-        assertThat(condition("from", "a.example", "westwharf.example").heldBy(new Matter(VISIT, NEW)))
+        assertThat(condition("from", "a.example", "westwharf.example").heldBy(new RuleInput(VISIT, NEW)))
                 .isEqualTo("from westwharf.example");
-        assertThat(condition("subject", "port", "visit").heldBy(new Matter(VISIT, NEW)))
+        assertThat(condition("subject", "port", "visit").heldBy(new RuleInput(VISIT, NEW)))
                 .isEqualTo("subject has “visit”");
     }
 
@@ -179,7 +179,7 @@ class RuleBookTest {
         assertThat(trial.look(other, new State(INBOX, true, false, null, Set.of()), false))
                 .isEmpty();
         assertThat(trial.figures())
-                .isEqualTo(new TrialRun.Figures(7, 6, 3, 2, 1, 1, 2, 2, 1, 0, new TreeMap<>(Map.of(1, 1, 2, 1))));
+                .isEqualTo(new TrialRun.TrialFigures(7, 6, 3, 2, 1, 1, 2, 2, 1, 0, new TreeMap<>(Map.of(1, 1, 2, 1))));
     }
 
     private static void look(TrialRun trial, String subject, State state) {

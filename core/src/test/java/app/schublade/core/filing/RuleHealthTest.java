@@ -2,7 +2,7 @@ package app.schublade.core.filing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.core.filing.RuleHealth.Kind;
+import app.schublade.core.filing.RuleHealth.FindingKind;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
@@ -200,7 +200,7 @@ class RuleHealthTest {
                     verdict.of(finding.rule().id()).ifPresent(hit -> {
                         assertThat(finding.kind())
                                 .as("a shadowed rule does not act")
-                                .isNotEqualTo(Kind.SHADOWED);
+                                .isNotEqualTo(FindingKind.SHADOWED);
                         assertThat(hit.effects())
                                 .as("one that is outranked, or there twice, never chooses the folder")
                                 .noneMatch(Effect.FileInto.class::isInstance);

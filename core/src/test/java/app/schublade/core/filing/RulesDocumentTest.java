@@ -49,7 +49,7 @@ class RulesDocumentTest {
     @MethodSource("examples")
     void isSo(Example example) {
         Condition condition = term(example.line()).condition(new Nothing());
-        String held = condition.heldBy(new Matter(message(example.message()), NEW));
+        String held = condition.heldBy(new RuleInput(message(example.message()), NEW));
         assertThat(held == null ? "no" : held).isEqualTo(example.holds());
     }
 
@@ -57,7 +57,7 @@ class RulesDocumentTest {
     private static Term term(String line) {
         boolean negated = line.startsWith("not ");
         String[] parts = (negated ? line.substring(4) : line).split(" / ", -1);
-        Term.Kind kind = Arrays.stream(Term.Kind.values())
+        Term.TermKind kind = Arrays.stream(Term.TermKind.values())
                 .filter(one -> one.words().equals(parts[0]))
                 .findFirst()
                 .orElseThrow(() -> new AssertionError("There is no line about " + parts[0]));

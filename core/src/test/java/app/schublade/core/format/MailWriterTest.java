@@ -26,7 +26,7 @@ class MailWriterTest {
 
     @Test
     void whatIsWrittenIsReadAgain() {
-        Outline outline = new Outline(
+        OutgoingMessage outline = new OutgoingMessage(
                 new Address("Tilda Märwick", "loans@quay.example"),
                 List.of(new Address("Grebe, Ottoline", "o@grebe.example"), new Address("", "b@wharf.example")),
                 List.of(new Address("Λίνα", "lina@wharf.example")),
@@ -50,7 +50,7 @@ class MailWriterTest {
 
     @Test
     void nothingTypedMakesAFieldOfItsOwn() {
-        Outline outline = new Outline(
+        OutgoingMessage outline = new OutgoingMessage(
                 new Address("Tilda\r\nBcc: x@y.example", "tilda@quay.example"),
                 List.of(new Address("A", "a@b.example")),
                 List.of(),
@@ -84,14 +84,14 @@ class MailWriterTest {
             --b--
             """;
 
-    private static Outline passedOn(String source, OwnAddresses own, boolean attached) {
+    private static OutgoingMessage passedOn(String source, OwnAddresses own, boolean attached) {
         byte[] bytes = source.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8);
         List<Address> to = List.of(new Address("Anna", "anna@wharf.example"));
-        return Outline.forward(MimeReader.read(bytes), own, "Tilda", to, bytes, attached, "For you")
+        return OutgoingMessage.forward(MimeReader.read(bytes), own, "Tilda", to, bytes, attached, "For you")
                 .orElseThrow();
     }
 
-    private static ParsedMail written(Outline outline) {
+    private static ParsedMail written(OutgoingMessage outline) {
         return MimeReader.read(MailWriter.write(outline, "x@quay.example", NOW));
     }
 
@@ -131,9 +131,9 @@ class MailWriterTest {
         byte[] first = MailWriter.write(passedOn(CRATES.formatted("x"), OWN, true), "x@quay.example", NOW);
         String once = new String(first, StandardCharsets.UTF_8).replace("\r\n", "\n");
         byte[] second = MailWriter.write(passedOn(once, other, false), "y@wharf.example", NOW);
-        assertThat(Outline.forward(MimeReader.read(second), OWN, "Tilda", List.of(), second, true, ""))
+        assertThat(OutgoingMessage.forward(MimeReader.read(second), OWN, "Tilda", List.of(), second, true, ""))
                 .isEmpty();
-        assertThat(Outline.automatic(MimeReader.read(first), other, "Anna", "Away"))
+        assertThat(OutgoingMessage.automatic(MimeReader.read(first), other, "Anna", "Away"))
                 .as("nor is it answered")
                 .isEmpty();
     }
@@ -170,9 +170,9 @@ class MailWriterTest {
                 Dear Tilda,
                 > earlier
                 """);
-        Outline answer = Outline.answer(mail, OWN, "Tilda", false, "On Monday");
+        OutgoingMessage answer = OutgoingMessage.answer(mail, OWN, "Tilda", false, "On Monday");
         assertThat(answer)
-                .isEqualTo(new Outline(
+                .isEqualTo(new OutgoingMessage(
                         new Address("Tilda", "loans@quay.example"),
                         List.of(new Address("Ottoline", "o@grebe.example")),
                         List.of(),
@@ -180,7 +180,7 @@ class MailWriterTest {
                         "\n\nOn Monday, Ottoline wrote:\n> Dear Tilda,\n>> earlier\n",
                         "two@grebe.example",
                         List.of("one@grebe.example", "two@grebe.example")));
-        assertThat(Outline.answer(mail, OWN, "Tilda", true, "On Monday").cc())
+        assertThat(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday").cc())
                 .extracting(Address::email)
                 .containsExactly("ben@wharf.example", "cy@wharf.example");
     }
@@ -189,12 +189,12 @@ class MailWriterTest {
     void whereAnAnswerGoesTheMessageDecides() {
         ParsedMail elsewhere =
                 mail("From: a@b.example\nReply-To: desk@b.example\nTo: x@tilda.example\nSubject: RE: a\n\nx\n");
-        Outline answer = Outline.answer(elsewhere, OWN, "", false, "Then");
+        OutgoingMessage answer = OutgoingMessage.answer(elsewhere, OWN, "", false, "Then");
         assertThat(answer.to()).extracting(Address::email).containsExactly("desk@b.example");
         assertThat(answer.from().email()).as("by the pattern").isEqualTo("x@tilda.example");
         assertThat(answer.subject()).isEqualTo("RE: a");
         ParsedMail mine = mail("From: tilda@quay.example\nTo: a@b.example\nSubject: s\n\nx\n");
-        assertThat(Outline.answer(mine, OWN, "", true, "Then").to())
+        assertThat(OutgoingMessage.answer(mine, OWN, "", true, "Then").to())
                 .as("to whom I wrote")
                 .extracting(Address::email)
                 .containsExactly("a@b.example");
@@ -211,7 +211,8 @@ class MailWriterTest {
 
                 Dear Tilda
                 """);
-        Outline answer = Outline.automatic(mail, OWN, "Tilda", "Back on Monday").orElseThrow();
+        OutgoingMessage answer =
+                OutgoingMessage.automatic(mail, OWN, "Tilda", "Back on Monday").orElseThrow();
         assertThat(answer.from()).isEqualTo(new Address("Tilda", "loans@quay.example"));
         assertThat(answer.subject()).isEqualTo("Auto: Crack in the deck");
         String source =
@@ -222,7 +223,7 @@ class MailWriterTest {
                         "In-Reply-To: <two@grebe.example>",
                         "To: Ottoline <o@grebe.example>");
         ParsedMail back = MimeReader.read(source.getBytes(StandardCharsets.US_ASCII));
-        assertThat(Outline.automatic(back, new OwnAddresses("o@grebe.example", Set.of()), "O", "Me too"))
+        assertThat(OutgoingMessage.automatic(back, new OwnAddresses("o@grebe.example", Set.of()), "O", "Me too"))
                 .as("two of them do not answer each other")
                 .isEmpty();
     }
@@ -243,7 +244,7 @@ class MailWriterTest {
                 "From: nobody\nTo: tilda@quay.example"
             })
     void whatIsNoPersonIsNotAnswered(String header) {
-        assertThat(Outline.automatic(mail(header + "\nSubject: s\n\nx\n"), OWN, "Tilda", "Back on Monday"))
+        assertThat(OutgoingMessage.automatic(mail(header + "\nSubject: s\n\nx\n"), OWN, "Tilda", "Back on Monday"))
                 .isEmpty();
     }
 }

@@ -91,7 +91,7 @@ class WrittenMailTest {
     }
 
     /** What must be found, if nothing is lost but what no header and no text can hold. */
-    private static Found expected(Outline outline, List<String> fields) {
+    private static Found expected(OutgoingMessage outline, List<String> fields) {
         return new Found(
                 fields,
                 shown(outline.from()),
@@ -125,7 +125,7 @@ class WrittenMailTest {
         return new String(text.getBytes(StandardCharsets.UTF_8), StandardCharsets.UTF_8);
     }
 
-    private static void isWhole(Outline outline) throws Exception {
+    private static void isWhole(OutgoingMessage outline) throws Exception {
         byte[] source = MailWriter.write(outline, "id@quay.example", NOW);
         List<String> fields = new ArrayList<>(List.of(
                 "Content-Transfer-Encoding", "Content-Type", "Date", "From", "MIME-Version", "Message-ID", "Subject"));
@@ -149,9 +149,9 @@ class WrittenMailTest {
         assertThat(MimeReader.read(source).references()).hasSizeLessThanOrEqualTo(100);
     }
 
-    private static Outline outline(
+    private static OutgoingMessage outline(
             List<Address> to, String name, String subject, String text, List<String> references) {
-        return new Outline(
+        return new OutgoingMessage(
                 new Address(name, "tilda@quay.example"),
                 to,
                 List.of(),
@@ -240,7 +240,7 @@ class WrittenMailTest {
     void whateverIsTypedAnywhere(long seed) throws Exception {
         Random random = new Random(seed);
         for (int i = 0; i < 60; i++) {
-            isWhole(new Outline(
+            isWhole(new OutgoingMessage(
                     new Address(anything(random, 40), "tilda@quay.example"),
                     List.of(new Address(anything(random, 80), "a@b.example"), new Address("", "c@d.example")),
                     List.of(new Address(anything(random, 20), "e@f.example")),
@@ -270,8 +270,9 @@ class WrittenMailTest {
                 \r
                 Two crates.\r
                 """.formatted(references).getBytes(StandardCharsets.US_ASCII));
-        isWhole(Outline.answer(mail, OWN, "Tilda", true, "On Monday"));
-        Outline automatic = Outline.automatic(mail, OWN, "Tilda", "I am away.").orElseThrow();
+        isWhole(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday"));
+        OutgoingMessage automatic =
+                OutgoingMessage.automatic(mail, OWN, "Tilda", "I am away.").orElseThrow();
         Found found = Found.in(MailWriter.write(automatic, "id@quay.example", NOW));
         assertThat(found.fields()).contains("Auto-Submitted", "References", "In-Reply-To", "Content-Type");
         assertThat(found.references()).last().isEqualTo("<last@grebe.example>");
@@ -281,7 +282,7 @@ class WrittenMailTest {
     /** Ids come from other people's messages. */
     @Test
     void anIdThatNoHeaderCanHoldIsLeftOut() throws Exception {
-        Outline outline = new Outline(
+        OutgoingMessage outline = new OutgoingMessage(
                 new Address("Tilda", "tilda@quay.example"),
                 List.of(new Address("", "a@b.example")),
                 List.of(),
@@ -326,7 +327,7 @@ class WrittenMailTest {
                 .replace("\r\n", "\n")
                 .replace("\n", "\r\n");
         byte[] bytes = source.getBytes(StandardCharsets.UTF_8);
-        Outline outline = Outline.forward(
+        OutgoingMessage outline = OutgoingMessage.forward(
                         MimeReader.read(bytes),
                         OWN,
                         "Tilda",

@@ -3,7 +3,7 @@ package app.schublade.core.place;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import app.schublade.core.place.Arrangement.Order;
+import app.schublade.core.place.Arrangement.SortOrder;
 import app.schublade.core.place.Columns.Column;
 import app.schublade.core.problem.InputProblem;
 import java.util.Set;
@@ -40,10 +40,10 @@ class ColumnsTest {
     }
 
     @ParameterizedTest
-    @EnumSource(Arrangement.Key.class)
-    void pressingAHeadSortsByItAndThenTheOtherWay(Arrangement.Key key) {
-        Order first = Order.SUBJECT.next(key == Arrangement.Key.SUBJECT ? Arrangement.Key.DATE : key);
-        Order other = first.next(first.key());
+    @EnumSource(Arrangement.SortKey.class)
+    void pressingAHeadSortsByItAndThenTheOtherWay(Arrangement.SortKey key) {
+        SortOrder first = SortOrder.SUBJECT.next(key == Arrangement.SortKey.SUBJECT ? Arrangement.SortKey.DATE : key);
+        SortOrder other = first.next(first.key());
         assertThat(other.key()).isEqualTo(first.key());
         assertThat(other.ascending()).isNotEqualTo(first.ascending());
         assertThat(other.next(first.key())).isEqualTo(first);

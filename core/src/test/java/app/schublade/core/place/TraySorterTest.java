@@ -14,11 +14,11 @@ import org.junit.jupiter.params.provider.CsvSource;
 class TraySorterTest {
     private static final TraySorter SORTER = new TraySorter(
             List.of(
-                    new TraySorter.Tray(1, TrayKind.PEOPLE),
-                    new TraySorter.Tray(2, TrayKind.ONGOING),
-                    new TraySorter.Tray(3, TrayKind.NOTICES),
-                    new TraySorter.Tray(4, TrayKind.RECORDS),
-                    new TraySorter.Tray(5, null)),
+                    new TraySorter.SortedTray(1, TrayKind.PEOPLE),
+                    new TraySorter.SortedTray(2, TrayKind.ONGOING),
+                    new TraySorter.SortedTray(3, TrayKind.NOTICES),
+                    new TraySorter.SortedTray(4, TrayKind.RECORDS),
+                    new TraySorter.SortedTray(5, null)),
             Map.of("halden.example", 5L, "o@halden.example", 1L));
 
     @ParameterizedTest
@@ -53,7 +53,7 @@ class TraySorterTest {
 
     @Test
     void withoutATrayForItMailLiesInNone() {
-        TraySorter few = new TraySorter(List.of(new TraySorter.Tray(1, TrayKind.NOTICES)), Map.of());
+        TraySorter few = new TraySorter(List.of(new TraySorter.SortedTray(1, TrayKind.NOTICES)), Map.of());
         assertThat(few.sort(new Address("", "a@b.example"), "Lunch", Set.of(), false))
                 .isNull();
     }

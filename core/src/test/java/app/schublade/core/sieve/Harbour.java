@@ -73,7 +73,7 @@ final class Harbour implements SieveWorld {
     public @Nullable Effect effect(String keyword, boolean on) {
         for (LabelRef label : LABELS) {
             if (keyword(label).equals(keyword)) {
-                return new Effect.Label(label, on);
+                return new Effect.SetLabel(label, on);
             }
         }
         for (CategoryRef category : CATEGORIES) {

@@ -118,7 +118,7 @@ final class RandomLetters {
     private Effect effect() {
         return switch (random.nextInt(6)) {
             case 0, 1 -> new Effect.FileInto(one(Harbour.FOLDERS));
-            case 2 -> new Effect.Label(one(Harbour.LABELS), random.nextInt(3) > 0);
+            case 2 -> new Effect.SetLabel(one(Harbour.LABELS), random.nextInt(3) > 0);
             case 3 -> new Effect.Categorise(random.nextInt(3) > 0 ? one(Harbour.CATEGORIES) : null);
             case 4 -> new Effect.MarkRead(random.nextInt(3) > 0);
             default -> new Effect.Flag(random.nextInt(3) > 0);

@@ -163,16 +163,17 @@ class SieveReaderTest {
                         "larger than 0 bytes → file into Schools");
         assertThat(read.remarks())
                 .containsExactly(
-                        new SieveReader.Remark(1, true, "forwarding by rule has no counterpart here yet"),
-                        new SieveReader.Remark(2, true, "the test “environment” has no counterpart here"),
-                        new SieveReader.Remark(4, true, "a copy with flags of its own has no counterpart here"),
-                        new SieveReader.Remark(
+                        new SieveReader.ReadingRemark(1, true, "forwarding by rule has no counterpart here yet"),
+                        new SieveReader.ReadingRemark(2, true, "the test “environment” has no counterpart here"),
+                        new SieveReader.ReadingRemark(4, true, "a copy with flags of its own has no counterpart here"),
+                        new SieveReader.ReadingRemark(
                                 5, true, "here a sender is answered once in 7 days, with a text and nothing else"),
-                        new SieveReader.Remark(
+                        new SieveReader.ReadingRemark(
                                 8,
                                 false,
                                 "the script may file a message here that it filed before; here the first folder wins"),
-                        new SieveReader.Remark(9, true, "the keyword “unheard” stands for no label or category here"));
+                        new SieveReader.ReadingRemark(
+                                9, true, "the keyword “unheard” stands for no label or category here"));
     }
 
     @ParameterizedTest
@@ -187,7 +188,9 @@ class SieveReaderTest {
             if body :raw "x" { stop; }                                      | “:raw” has no counterpart here
             """)
     void eachLineThatMeansSomethingElseIsSaid(String script, String what) throws SieveException {
-        assertThat(read(script).remarks()).extracting(SieveReader.Remark::what).containsExactly(what);
+        assertThat(read(script).remarks())
+                .extracting(SieveReader.ReadingRemark::what)
+                .containsExactly(what);
     }
 
     @ParameterizedTest

@@ -95,7 +95,7 @@ class SieveWriterTest {
     void whatCannotBeSaid(Rule rule, String why) {
         Rule other = rule(true, Text.subject("port"));
         SieveWriter.Written written = written(rule, other);
-        assertThat(written.remarks()).containsExactly(new SieveWriter.Remark(rule, true, why));
+        assertThat(written.remarks()).containsExactly(new SieveWriter.WritingRemark(rule, true, why));
         assertThat(written.script())
                 .as("the others are there")
                 .isEqualTo(written(other).script());
@@ -107,6 +107,7 @@ class SieveWriterTest {
         SieveWriter.Written written = written(rule);
         assertThat(written.script()).contains("header :contains \"subject\" \"Größe\"");
         assertThat(written.remarks())
-                .containsExactly(new SieveWriter.Remark(rule, false, "is compared with accents as they are written"));
+                .containsExactly(
+                        new SieveWriter.WritingRemark(rule, false, "is compared with accents as they are written"));
     }
 }

@@ -48,7 +48,7 @@ public final class Probe {
      * @param authorisation who gives out the tokens that it wants in place of a password
      * @param problem why it does not work yet; null if it let Schublade in
      */
-    public record Outcome(
+    public record ProbeOutcome(
             Service service,
             MailHost host,
             String source,
@@ -89,10 +89,10 @@ public final class Probe {
      * @param sending null if no server answered
      * @param tried how many servers were tried
      */
-    public record Found(
-            @Nullable Outcome receiving, @Nullable Outcome sending, int tried) {}
+    public record ProbedHosts(
+            @Nullable ProbeOutcome receiving, @Nullable ProbeOutcome sending, int tried) {}
 
-    public Found find(List<Candidate> candidates, Credentials credentials) {
+    public ProbedHosts find(List<Candidate> candidates, Credentials credentials) {
         Map<String, List<Candidate>> byHost = new LinkedHashMap<>();
         for (Candidate candidate : candidates) {
             byHost.computeIfAbsent(candidate.service() + " " + candidate.host().host(), key -> new ArrayList<>())
@@ -103,20 +103,20 @@ public final class Probe {
             thread.setDaemon(true);
             return thread;
         });
-        List<Future<Outcome>> asked = byHost.values().stream()
+        List<Future<ProbeOutcome>> asked = byHost.values().stream()
                 .map(some -> threads.submit(() -> ask(some, credentials)))
                 .toList();
-        List<Outcome> outcomes = collect(asked);
+        List<ProbeOutcome> outcomes = collect(asked);
         threads.shutdownNow();
-        Outcome imap = best(outcomes, Service.IMAP);
-        Outcome receiving = imap != null && imap.isAnswer() ? imap : best(outcomes, Service.POP3);
-        return new Found(answered(receiving), answered(best(outcomes, Service.SUBMISSION)), candidates.size());
+        ProbeOutcome imap = best(outcomes, Service.IMAP);
+        ProbeOutcome receiving = imap != null && imap.isAnswer() ? imap : best(outcomes, Service.POP3);
+        return new ProbedHosts(answered(receiving), answered(best(outcomes, Service.SUBMISSION)), candidates.size());
     }
 
-    private List<Outcome> collect(List<Future<Outcome>> asked) {
+    private List<ProbeOutcome> collect(List<Future<ProbeOutcome>> asked) {
         long end = System.nanoTime() + limit.toNanos();
-        List<Outcome> outcomes = new ArrayList<>();
-        for (Future<Outcome> one : asked) {
+        List<ProbeOutcome> outcomes = new ArrayList<>();
+        for (Future<ProbeOutcome> one : asked) {
             try {
                 outcomes.add(one.get(Math.max(1, end - System.nanoTime()), TimeUnit.NANOSECONDS));
             } catch (TimeoutException e) {
@@ -131,21 +131,21 @@ public final class Probe {
         return outcomes;
     }
 
-    private static @Nullable Outcome best(List<Outcome> outcomes, Service service) {
+    private static @Nullable ProbeOutcome best(List<ProbeOutcome> outcomes, Service service) {
         return outcomes.stream()
                 .filter(outcome -> outcome.service() == service)
-                .min(Comparator.comparingInt(Outcome::rank))
+                .min(Comparator.comparingInt(ProbeOutcome::rank))
                 .orElse(null);
     }
 
-    private static @Nullable Outcome answered(@Nullable Outcome outcome) {
+    private static @Nullable ProbeOutcome answered(@Nullable ProbeOutcome outcome) {
         return outcome != null && outcome.isAnswer() ? outcome : null;
     }
 
-    private Outcome ask(List<Candidate> ofOneHost, Credentials credentials) {
-        Outcome best = null;
+    private ProbeOutcome ask(List<Candidate> ofOneHost, Credentials credentials) {
+        ProbeOutcome best = null;
         for (Candidate candidate : ofOneHost) {
-            Outcome outcome = ask(candidate, credentials);
+            ProbeOutcome outcome = ask(candidate, credentials);
             if (best == null || outcome.rank() < best.rank()) {
                 best = outcome;
             }
@@ -156,19 +156,19 @@ public final class Probe {
         return java.util.Objects.requireNonNull(best);
     }
 
-    private Outcome ask(Candidate candidate, Credentials credentials) {
+    private ProbeOutcome ask(Candidate candidate, Credentials credentials) {
         MailHost host = candidate.host();
         if (candidate.authorisation() != null) {
             // It says itself that a password is of no use; it is believed so far, and tried with its token.
-            return new Outcome(candidate.service(), host, candidate.source(), candidate.authorisation(), null);
+            return new ProbeOutcome(candidate.service(), host, candidate.source(), candidate.authorisation(), null);
         }
         MailException problem = tryOut(candidate.service(), host, credentials);
-        if (problem != null && problem.kind() == MailException.Kind.NOT_ENCRYPTED && host.isThisMachine()) {
+        if (problem != null && problem.kind() == MailException.FailureKind.NOT_ENCRYPTED && host.isThisMachine()) {
             host = new MailHost(host.host(), host.port(), Encryption.NONE, host.login());
             problem = tryOut(candidate.service(), host, credentials);
         }
         int at = host.login().lastIndexOf('@');
-        if (problem != null && problem.kind() == MailException.Kind.LOGIN_REFUSED && at > 0) {
+        if (problem != null && problem.kind() == MailException.FailureKind.LOGIN_REFUSED && at > 0) {
             // RFC 6186, section 4: the whole address first, then what stands before the @.
             MailHost brief = new MailHost(
                     host.host(), host.port(), host.encryption(), host.login().substring(0, at));
@@ -177,7 +177,7 @@ public final class Probe {
                 problem = null;
             }
         }
-        return new Outcome(candidate.service(), host, candidate.source(), candidate.authorisation(), problem);
+        return new ProbeOutcome(candidate.service(), host, candidate.source(), candidate.authorisation(), problem);
     }
 
     /** Tries one server. Returns what is wrong, or null if it lets Schublade in. */

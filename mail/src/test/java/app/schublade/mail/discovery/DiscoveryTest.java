@@ -146,30 +146,32 @@ class DiscoveryTest {
         try (DovecotHost server = DovecotHost.start(DovecotHost.Shape.SLASH)) {
             String user = server.user();
             Probe probe = new Probe(PATIENCE, PATIENCE);
-            Probe.Found found = probe.find(
+            Probe.ProbedHosts found = probe.find(
                     List.of(
                             at(Service.IMAP, 1, Encryption.TLS, user),
                             at(Service.IMAP, server.pop3Port(), Encryption.STARTTLS, user),
                             at(Service.IMAP, server.imapPort(), Encryption.NONE, user + "@quay.example"),
                             at(Service.SUBMISSION, 1, Encryption.TLS, user)),
                     Credentials.password(DovecotHost.PASSWORD));
-            Probe.Outcome receiving = Objects.requireNonNull(found.receiving());
+            Probe.ProbeOutcome receiving = Objects.requireNonNull(found.receiving());
             assertThat(receiving.works()).isTrue();
             assertThat(receiving.host().port()).isEqualTo(server.imapPort());
             assertThat(receiving.host().login()).as("what stands before the @").isEqualTo(user);
             assertThat(found.sending()).isNull();
 
-            Probe.Outcome unknown = Objects.requireNonNull(probe.find(
+            Probe.ProbeOutcome unknown = Objects.requireNonNull(probe.find(
                             List.of(at(Service.IMAP, server.imapTlsPort(), Encryption.TLS, user)),
                             Credentials.password(DovecotHost.PASSWORD))
                     .receiving());
-            assertThat(Objects.requireNonNull(unknown.problem()).kind()).isEqualTo(MailException.Kind.CERTIFICATE);
-            Probe.Outcome wrong = Objects.requireNonNull(probe.find(
+            assertThat(Objects.requireNonNull(unknown.problem()).kind())
+                    .isEqualTo(MailException.FailureKind.CERTIFICATE);
+            Probe.ProbeOutcome wrong = Objects.requireNonNull(probe.find(
                             List.of(at(Service.IMAP, server.imapPort(), Encryption.NONE, user)),
                             Credentials.password("wrong"))
                     .receiving());
-            assertThat(Objects.requireNonNull(wrong.problem()).kind()).isEqualTo(MailException.Kind.LOGIN_REFUSED);
-            Probe.Outcome pop = Objects.requireNonNull(probe.find(
+            assertThat(Objects.requireNonNull(wrong.problem()).kind())
+                    .isEqualTo(MailException.FailureKind.LOGIN_REFUSED);
+            Probe.ProbeOutcome pop = Objects.requireNonNull(probe.find(
                             List.of(
                                     at(Service.IMAP, 1, Encryption.NONE, user),
                                     at(Service.POP3, server.pop3Port(), Encryption.NONE, user)),

@@ -50,7 +50,7 @@ final class Facts {
         this.start = start;
     }
 
-    static Facts draw(List<String> declarations, LocalDate start, People people, Deck deck) {
+    static Facts draw(List<String> declarations, LocalDate start, Cast people, Deck deck) {
         Facts facts = new Facts(start);
         for (String declaration : declarations) {
             String[] sides = declaration.split(":", 2);
@@ -62,7 +62,7 @@ final class Facts {
         return facts;
     }
 
-    private void declare(String names, String what, People people, Deck deck) {
+    private void declare(String names, String what, Cast people, Deck deck) {
         Matcher day = DAY.matcher(what);
         Matcher range = RANGE.matcher(what);
         Matcher sum = SUM.matcher(what);
@@ -124,7 +124,7 @@ final class Facts {
                 range.group(1).equals("money"));
     }
 
-    private static Person human(String kind, String name, People people, Deck deck) {
+    private static Person human(String kind, String name, Cast people, Deck deck) {
         return kind.equals("person") ? people.one(name) : deck.one(name, people.pool(name));
     }
 
@@ -160,7 +160,7 @@ final class Facts {
     }
 
     /** Somebody who is a fact, or known by this id. */
-    Person person(String name, People people) {
+    Person person(String name, Cast people) {
         return values.get(name) instanceof Human human ? human.person() : people.one(name);
     }
 

@@ -12,13 +12,13 @@ final class Telling {
     private static final int JITTER_MINUTES = 45;
 
     private final Story story;
-    private final People people;
+    private final Cast people;
     private final Facts facts;
     private final Random random;
     private final String number;
     private final List<Letter> letters = new ArrayList<>();
 
-    private Telling(Story story, LocalDate start, People people, Deck deck, String number) {
+    private Telling(Story story, LocalDate start, Cast people, Deck deck, String number) {
         this.story = story;
         this.people = people;
         this.facts = Facts.draw(story.facts(), start, people, deck);
@@ -31,7 +31,7 @@ final class Telling {
      *
      * @param number makes its ids differ from those of every other telling
      */
-    static List<Letter> of(Story story, LocalDate start, People people, Deck deck, String number) {
+    static List<Letter> of(Story story, LocalDate start, Cast people, Deck deck, String number) {
         Telling telling = new Telling(story, start, people, deck, number);
         story.scenes().forEach(telling::write);
         return telling.letters;

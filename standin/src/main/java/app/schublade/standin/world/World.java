@@ -29,7 +29,7 @@ public final class World {
     private static final Duration NEW = Duration.ofDays(3);
     private static final double NEW_UNREAD = 0.75;
 
-    private final People people = People.read(Resources.text("people.txt"));
+    private final Cast people = Cast.read(Resources.text("people.txt"));
     private final List<Story> stories = new ArrayList<>();
     private final Deck deck;
     private final Random random;
@@ -50,12 +50,12 @@ public final class World {
      * @param folder the Inbox, the folder the user filed it into, or Sent
      * @param deliveredTo the address of the account that got it; empty for what was sent
      */
-    public record Placed(
+    public record PlacedLetter(
             String account, String folder, String deliveredTo, Letter letter, boolean read, boolean flagged) {}
 
     /** About so many messages over three years, oldest first, more of them lately than long ago. */
-    public List<Placed> until(int messages, Instant end) {
-        List<Placed> all = new ArrayList<>();
+    public List<PlacedLetter> until(int messages, Instant end) {
+        List<PlacedLetter> all = new ArrayList<>();
         while (all.size() < messages) {
             for (Story story : plan(messages)) {
                 if (all.size() >= messages) {
@@ -85,7 +85,7 @@ public final class World {
         return everyday;
     }
 
-    private void tell(Story story, Instant end, List<Placed> all) {
+    private void tell(Story story, Instant end, List<PlacedLetter> all) {
         LocalDate start = begin(story, end.atZone(ZONE).toLocalDate().minusDays(age(story)));
         List<Letter> letters = telling(story, start).stream()
                 .filter(letter -> !letter.date().isAfter(end))
@@ -129,10 +129,11 @@ public final class World {
         return Telling.of(story, start, people, deck, number);
     }
 
-    private void place(Story story, Letter letter, boolean filed, boolean answered, Instant end, List<Placed> all) {
+    private void place(
+            Story story, Letter letter, boolean filed, boolean answered, Instant end, List<PlacedLetter> all) {
         Person from = letter.from();
         if (from.is("account")) {
-            all.add(new Placed(from.option("account", ""), "Sent", "", letter, true, false));
+            all.add(new PlacedLetter(from.option("account", ""), "Sent", "", letter, true, false));
         }
         Duration age = Duration.between(letter.date(), end);
         double unread = Double.parseDouble(story.option("unread", "0.4"));
@@ -144,7 +145,7 @@ public final class World {
             Person own = recipient.is("delivers") ? people.one(recipient.option("delivers", "")) : recipient;
             if (own.is("account") && !own.equals(from) && got.add(own.option("account", ""))) {
                 String folder = filed ? story.option("folder", "INBOX") : "INBOX";
-                all.add(new Placed(own.option("account", ""), folder, own.address(), letter, read, flagged));
+                all.add(new PlacedLetter(own.option("account", ""), folder, own.address(), letter, read, flagged));
             }
         }
     }

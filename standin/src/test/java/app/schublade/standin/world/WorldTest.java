@@ -48,7 +48,7 @@ class WorldTest {
     private static final Pattern LINK = Pattern.compile("https?://([^/\\s\"<>)]+)");
     private static final Pattern CODE = Pattern.compile("\\b([A-Z]{1,4}-?\\d{3,}|\\d{4,})\\b");
 
-    private static List<World.Placed> world;
+    private static List<World.PlacedLetter> world;
     private static final Map<String, Read> READ = new HashMap<>();
 
     /** A message as the reader finds it: its plain text, its HTML, and its files by name. */
@@ -57,7 +57,7 @@ class WorldTest {
     @BeforeAll
     static void readAll() throws Exception {
         world = new World(1).until(2000, END);
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             if (!READ.containsKey(placed.letter().id())) {
                 READ.put(placed.letter().id(), read(placed.letter()));
             }
@@ -110,7 +110,7 @@ class WorldTest {
     @Test
     void everyAddressOfTheUserGetsMailAndSomeIsFiled() {
         assertThat(world).hasSizeBetween(2000, 2040);
-        assertThat(world.stream().map(World.Placed::deliveredTo).distinct())
+        assertThat(world.stream().map(World.PlacedLetter::deliveredTo).distinct())
                 .contains(
                         "tilda.marwick@lanternquay.example",
                         "loans@lanternquay.example",
@@ -122,7 +122,7 @@ class WorldTest {
                         "tilda@marwick-post.example",
                         "tilda+shop@marwick-post.example",
                         "tilda+travel@marwick-post.example");
-        assertThat(world.stream().map(World.Placed::folder).distinct())
+        assertThat(world.stream().map(World.PlacedLetter::folder).distinct())
                 .contains("INBOX", "Sent", "Loans/Kestrel Island");
         assertThat(world.stream().map(placed -> placed.letter().date()).max(Comparator.naturalOrder()))
                 .hasValueSatisfying(last -> assertThat(last).isBeforeOrEqualTo(END));
@@ -130,7 +130,7 @@ class WorldTest {
 
     @Test
     void whatIsReadIsWhatWasWritten() {
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             Letter letter = placed.letter();
             Read read = of(letter);
             assertThat(read.message().getSubject()).isEqualTo(letter.subject());
@@ -182,7 +182,7 @@ class WorldTest {
                             .formatted(names(language, "EEEE"), names(language, "MMMM"))));
         }
         AtomicInteger checked = new AtomicInteger();
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             LocalDate written = placed.letter().date().atZone(World.ZONE).toLocalDate();
             days.forEach((language, pattern) -> {
                 Matcher day = pattern.matcher(of(placed.letter()).text());
@@ -230,7 +230,7 @@ class WorldTest {
 
     @Test
     void whoSignsIsWhoWrites() {
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             Person from = placed.letter().from();
             if (!from.is("auto") && !from.is("list")) {
                 String own = of(placed.letter()).text().split("(?m)^(-- $|> )", 2)[0];
@@ -243,7 +243,7 @@ class WorldTest {
     @Test
     void everyQuotedLineStandsInALetterBeforeIt() {
         int quotations = 0;
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             Letter letter = placed.letter();
             if (letter.below() != Letter.Below.QUOTED || !letter.layout().isEmpty() || letter.answered() == null) {
                 continue;
@@ -270,7 +270,7 @@ class WorldTest {
                 .collect(Collectors.toMap(
                         one -> one.letter().id(), one -> one.letter().date(), (a, b) -> a));
         Set<String> counted = new HashSet<>();
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             List<String> references = placed.letter().references();
             String header = of(placed.letter()).message().getHeader().getFields("References").stream()
                     .map(field -> field.getBody().replaceAll("\\s+", " "))
@@ -376,7 +376,7 @@ class WorldTest {
         Set<String> charsets = new TreeSet<>();
         Set<String> types = new TreeSet<>();
         Set<Language> languages = new HashSet<>();
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             Read read = of(placed.letter());
             types.addAll(read.types());
             charsets.add(String.valueOf(read.message().getCharset()).toLowerCase(java.util.Locale.ROOT));
@@ -404,7 +404,7 @@ class WorldTest {
     @Test
     void fewSentencesComeOften() {
         Map<String, Integer> uses = new HashMap<>();
-        for (World.Placed placed : world) {
+        for (World.PlacedLetter placed : world) {
             for (String sentence : placed.letter().text().split("[.?!]\\s+|\\n", -1)) {
                 if (sentence.strip().length() > 12) {
                     uses.merge(sentence.strip(), 1, Integer::sum);

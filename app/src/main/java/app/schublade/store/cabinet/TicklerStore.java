@@ -1,0 +1,70 @@
+package app.schublade.store.cabinet;
+
+import app.schublade.core.filing.Effect;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.Cause;
+import app.schublade.store.base.Zones;
+import app.schublade.store.filing.FilingStore;
+import app.schublade.store.place.PlaceStore;
+import java.time.LocalDate;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What lies in the tickler until its day. */
+@Repository
+public class TicklerStore {
+    /** More than one act should hold wait for the next round. */
+    private static final int MOST = 5000;
+
+    private final JdbcClient jdbc;
+    private final PlaceStore places;
+    private final FilingStore filing;
+    private final Zones zones;
+
+    public TicklerStore(JdbcClient jdbc, PlaceStore places, FilingStore filing, Zones zones) {
+        this.jdbc = jdbc;
+        this.places = places;
+        this.filing = filing;
+        this.zones = zones;
+    }
+
+    /** The users of whom something may be to come back: when it is day where the sun rises first. */
+    public List<Long> users() {
+        return jdbc.sql("""
+                        select distinct m.user_id from message m join folder f on f.id = m.folder_id and f.use = 'TICKLER'
+                        where m.until_on <= (now() at time zone 'Etc/GMT-14')::date
+                        """).query(Long.class).list();
+    }
+
+    /** Brings back into the user's Inbox what was to come back today or before. */
+    @Transactional
+    public ActOutcome bringBack(long userId) {
+        LocalDate today = zones.today(userId);
+        FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
+        List<Long> due = jdbc.sql(
+                        "select id from message where user_id = ? and folder_id = ? and until_on <= ? limit ?")
+                .params(userId, tickler.id(), today, MOST)
+                .query(Long.class)
+                .list();
+        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), today);
+        return filing.act(userId, Cause.TICKLER, "Back from the tickler", due, back::on);
+    }
+
+    /** How many that have come back lie in the Inbox still. */
+    public int back(long userId, @Nullable Long accountId) {
+        return jdbc.sql("""
+                        select count(*) from message m join folder f on f.id = m.folder_id and f.use = 'INBOX'
+                        where m.user_id = :user and m.until_on is not null
+                            and (:account::bigint is null or m.account_id = :account)
+                        """)
+                .param("user", userId)
+                .param("account", accountId)
+                .query(Integer.class)
+                .single();
+    }
+}

@@ -1,0 +1,166 @@
+package app.schublade.store.filing;
+
+import app.schublade.core.filing.State;
+import app.schublade.store.act.ActOutcome;
+import app.schublade.store.act.KeptRows;
+import app.schublade.store.base.Transactions;
+import app.schublade.store.base.UserLock;
+import app.schublade.store.place.ExistingPlaces;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Takes back what was done. What was changed again since stays as it is. */
+@Repository
+public class UndoStore {
+    /** The title of an act; of one that is not finished with how far it came. */
+    static final String SHOWN_TITLE = """
+            batch.title || coalesce(
+                (select format(' (%s of them done)', done) from unfinished_act where batch_id = batch.id), '')\s""";
+
+    private final JdbcClient jdbc;
+    private final MessageWriter writer;
+    private final FilingRecord filings;
+    private final OrderWriter orders;
+    private final KeptRows rows;
+    private final MessageLock locks;
+    private final UserLock users;
+    private final Transactions transactions;
+    private final ChangeEvents changes;
+
+    UndoStore(
+            JdbcClient jdbc,
+            MessageWriter writer,
+            FilingRecord filings,
+            OrderWriter orders,
+            KeptRows rows,
+            MessageLock locks,
+            UserLock users,
+            Transactions transactions,
+            ChangeEvents changes) {
+        this.jdbc = jdbc;
+        this.writer = writer;
+        this.filings = filings;
+        this.orders = orders;
+        this.rows = rows;
+        this.locks = locks;
+        this.users = users;
+        this.transactions = transactions;
+        this.changes = changes;
+    }
+
+    /** Takes back the user's latest act that is not undone yet. */
+    public ActOutcome latest(long userId) {
+        Optional<Long> batch = jdbc.sql("""
+                        select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
+                        order by id desc limit 1
+                        """).param(userId).query(Long.class).optional();
+        return batch.map(id -> act(userId, id)).orElse(ActOutcome.NOTHING);
+    }
+
+    /**
+     * Takes back one act: all that it changed, unless it was changed again since. Of an act on very many messages some are
+     * taken back at a time; should that be cut off, taking it back again goes on with it.
+     */
+    public ActOutcome act(long userId, long batchId) {
+        Optional<ActOutcome> begun = transactions.in(() -> begin(userId, batchId));
+        if (begun.isEmpty()) {
+            return ActOutcome.NOTHING;
+        }
+        ActOutcome undone = begun.get();
+        for (Optional<ActOutcome> part = part(userId, batchId); part.isPresent(); part = part(userId, batchId)) {
+            undone = undone.and(part.get());
+        }
+        return undone.and(transactions.in(() -> end(userId, batchId)));
+    }
+
+    private Optional<ActOutcome> begin(long userId, long batchId) {
+        users.alone(userId);
+        return jdbc.sql("""
+                        update batch set undoing_at = coalesce(undoing_at, now())
+                        where id = ? and user_id = ? and undone_at is null
+                        returning\s""" + SHOWN_TITLE)
+                .params(batchId, userId)
+                .query(String.class)
+                .optional()
+                .map(title -> new ActOutcome(0, title, List.of(), 0, putBack(userId, batchId)));
+    }
+
+    private List<String> putBack(long userId, long batchId) {
+        Set<String> leftOut = rows.putBack(userId, batchId);
+        if (rows.anyCategoryOf(batchId)) {
+            writer.rank(userId);
+        }
+        return List.copyOf(leftOut);
+    }
+
+    /** Empty if nothing is left of messages. */
+    private Optional<ActOutcome> part(long userId, long batchId) {
+        return transactions.in(() -> {
+            users.shared(userId);
+            List<FilingRecord.Entry> entries = filings.open(userId, batchId, Transactions.MOST);
+            return entries.isEmpty() ? Optional.empty() : Optional.of(takeBack(userId, "", entries));
+        });
+    }
+
+    private ActOutcome end(long userId, long batchId) {
+        users.alone(userId);
+        Set<String> leftOut = rows.takeAwayPlaces(batchId);
+        jdbc.sql("update batch set undone_at = now() where id = ?")
+                .param(batchId)
+                .update();
+        jdbc.sql("delete from unfinished_act where batch_id = ?").param(batchId).update();
+        if (rows.anyOf(batchId)) {
+            changes.tellAll(userId);
+        }
+        return new ActOutcome(0, "", List.of(), 0, List.copyOf(leftOut));
+    }
+
+    /** Takes back what one act did to one message. */
+    @Transactional
+    public ActOutcome of(long userId, long messageId, long batchId) {
+        return takeBack(userId, "Filing", filings.openOf(userId, batchId, messageId));
+    }
+
+    private ActOutcome takeBack(long userId, String title, List<FilingRecord.Entry> entries) {
+        Map<Long, Moving> now = locks.lock(
+                userId, entries.stream().map(FilingRecord.Entry::messageId).toList());
+        ExistingPlaces existing = new ExistingPlaces(jdbc, userId);
+        Map<Long, State> target = new LinkedHashMap<>();
+        int kept = 0;
+        for (FilingRecord.Entry entry : entries) {
+            Moving moving = now.get(entry.messageId());
+            if (moving == null) {
+                continue;
+            }
+            State from = target.getOrDefault(entry.messageId(), moving.state());
+            kept += entry.change().isOvertaken(from) ? 1 : 0;
+            target.put(entry.messageId(), entry.change().undo(from));
+        }
+        List<Step> steps = target.entrySet().stream()
+                .map(entry -> {
+                    Moving moving = find(now, entry.getKey());
+                    return new Step(moving, existing.possible(moving.state(), entry.getValue()), null);
+                })
+                .filter(Step::changesSomething)
+                .toList();
+        writer.store(steps);
+        orders.order(steps);
+        filings.close(entries);
+        changes.tell(userId, steps);
+        return new ActOutcome(0, title, Step.ids(steps), kept, existing.leftOut());
+    }
+
+    private static Moving find(Map<Long, Moving> all, long id) {
+        Moving moving = all.get(id);
+        if (moving == null) {
+            throw new IllegalStateException("Message " + id + " was not locked.");
+        }
+        return moving;
+    }
+}

@@ -1,0 +1,180 @@
+package app.schublade.store.intake;
+
+import app.schublade.core.filing.State;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.base.MailChanged;
+import app.schublade.store.base.UserLock;
+import app.schublade.store.filing.CountStore;
+import app.schublade.store.filing.MessageWriter;
+import java.util.Collection;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * How messages come in, and go when their server no longer has them. A batch is one transaction: messages, what the
+ * rules did to them, the filing record and the orders for the server.
+ */
+@Repository
+public class IntakeStore {
+    private static final int MAX_INDEXED = 100_000;
+
+    private final JdbcClient jdbc;
+    private final JdbcTemplate template;
+    private final ConversationStore conversations;
+    private final RuleActs rules;
+    private final CountStore counters;
+    private final MessageWriter writer;
+    private final UserLock users;
+    private final ApplicationEventPublisher events;
+
+    public IntakeStore(
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            ConversationStore conversations,
+            RuleActs rules,
+            CountStore counters,
+            MessageWriter writer,
+            UserLock users,
+            ApplicationEventPublisher events) {
+        this.writer = writer;
+        this.users = users;
+        this.jdbc = jdbc;
+        this.template = template;
+        this.conversations = conversations;
+        this.rules = rules;
+        this.counters = counters;
+        this.events = events;
+    }
+
+    /** Stores messages of one folder of a server. Those whose UID is known already are passed over. */
+    @Transactional
+    public int store(Account account, Mailbox mailbox, Collection<Incoming> incoming) {
+        users.shared(account.userId());
+        Set<Long> known = known(mailbox, incoming);
+        Map<Long, Incoming> messages = number(
+                incoming.stream().filter(one -> !known.contains(one.uid())).toList());
+        if (messages.isEmpty()) {
+            return 0;
+        }
+        NewRows rows = new NewRows(account, mailbox, messages);
+        rows.send(template, conversations.place(account.userId(), messages));
+        count(account, messages.values());
+        messages.forEach((id, one) -> rules.act(account, id, one));
+        events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
+        return messages.size();
+    }
+
+    /** Looked up one by one: a plan made while the table was small, and read as a whole, would be kept while it grows. */
+    private Set<Long> known(Mailbox mailbox, Collection<Incoming> incoming) {
+        return jdbc
+                .sql("""
+                        select c.uid from unnest(?::bigint[]) as asked (uid) cross join lateral
+                            (select uid from server_copy where mailbox_id = ? and uid = asked.uid limit 1) c
+                        """)
+                .params(incoming.stream().map(Incoming::uid).toArray(Long[]::new), mailbox.id())
+                .query(Long.class)
+                .list()
+                .stream()
+                .collect(Collectors.toSet());
+    }
+
+    private Map<Long, Incoming> number(List<Incoming> incoming) {
+        Iterator<Long> ids = writer.newIds(incoming.size());
+        Map<Long, Incoming> numbered = new LinkedHashMap<>();
+        incoming.forEach(one -> numbered.put(ids.next(), one));
+        return numbered;
+    }
+
+    private void count(Account account, Collection<Incoming> messages) {
+        Map<Long, int[]> counts = new TreeMap<>();
+        Map<Long, Integer> unreadWithLabel = new TreeMap<>();
+        for (Incoming one : messages) {
+            State state = one.filed();
+            int[] count = counts.computeIfAbsent(state.folder(), folder -> new int[2]);
+            count[0]++;
+            if (state.unread()) {
+                count[1]++;
+                state.labels().forEach(label -> unreadWithLabel.merge(label, 1, Integer::sum));
+            }
+        }
+        counts.forEach((folder, count) -> counters.count(folder, account.id(), count[0], count[1]));
+        unreadWithLabel.forEach((label, unread) -> counters.countLabel(label, account.id(), unread));
+    }
+
+    /** Messages of the account with this identity and size of which it is not known where they lie. */
+    public List<Long> straysLike(long accountId, String identity, int size) {
+        return jdbc.sql("""
+                        select h.message_id from message_head h join server_copy c on c.message_id = h.message_id
+                        where h.account_id = ? and h.internet_id = ? and h.size = ? and c.mailbox_id is null
+                        order by h.message_id
+                        """).params(accountId, identity, size).query(Long.class).list();
+    }
+
+    /** Whether a message with this identity and size is known to lie in another folder of the account. */
+    public boolean liesElsewhere(Mailbox mailbox, String identity, int size) {
+        return jdbc.sql("""
+                        select exists (select from message_head h join server_copy c on c.message_id = h.message_id
+                        where h.account_id = ? and h.internet_id = ? and h.size = ? and c.mailbox_id <> ?)
+                        """)
+                .params(mailbox.accountId(), identity, size, mailbox.id())
+                .query(Boolean.class)
+                .single();
+    }
+
+    /** How many of an account's messages cannot be found by their words yet. */
+    public int toIndex(long accountId) {
+        return jdbc.sql("""
+                        select count(*) from message m where m.account_id = ?
+                        and not exists (select from message_search s where s.message_id = m.id)
+                        """).param(accountId).query(Integer.class).single();
+    }
+
+    /**
+     * Makes some of the account's messages findable by their words, and the people in them by a few letters; the newest
+     * first. Returns how many.
+     */
+    public int index(long accountId, int most) {
+        return jdbc.sql("""
+                        with found as (insert into message_search (message_id, words)
+                        select h.message_id,
+                            setweight(to_tsvector('simple', h.subject), 'A') ||
+                            setweight(to_tsvector('simple', h.sender_name || ' ' || h.sender_address), 'B') ||
+                            to_tsvector('simple', left(t.body, :length))
+                        from message_head h join message_text t on t.message_id = h.message_id
+                        where h.account_id = :account
+                            and not exists (select from message_search s where s.message_id = h.message_id)
+                        order by h.message_id desc limit :most on conflict do nothing returning message_id),
+                        mail as (select m.user_id, f.use, h.sender_address, h.sender_name, h.addressed_to
+                            from found join message m on m.id = found.message_id
+                            join message_head h on h.message_id = m.id join folder f on f.id = m.folder_id),
+                        people as (
+                            select user_id, sender_address as address, sender_name as name from mail
+                            where coalesce(use, '') not in ('JUNK', 'TRASH', 'SENT', 'DRAFTS')
+                            union all
+                            select user_id, a.address, '' from mail cross join lateral unnest(addressed_to) as a (address)
+                            where use = 'SENT'),
+                        kept as (insert into correspondent (user_id, address, name, messages)
+                            select user_id, address, max(name), count(*) from people where address like '%_@_%'
+                            group by user_id, address order by user_id, address
+                            on conflict (user_id, address) do update set messages = correspondent.messages + excluded.messages,
+                                name = coalesce(nullif(excluded.name, ''), correspondent.name))
+                        select count(*) from found
+                        """)
+                .param("length", MAX_INDEXED)
+                .param("account", accountId)
+                .param("most", most)
+                .query(Integer.class)
+                .single();
+    }
+}

@@ -1,0 +1,179 @@
+package app.schublade.store.intake;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.Reading;
+import app.schublade.core.message.Address;
+import app.schublade.core.message.Trait;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
+import app.schublade.store.base.BulkRows;
+import app.schublade.store.base.Gzip;
+import app.schublade.store.base.Json;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+/** The rows of new messages in all tables. Those that need nothing of the database are made when this is. */
+final class NewRows {
+    private static final int SNIPPET = 160;
+    private static final int MAX_BODY = 400_000;
+
+    private final Account account;
+    private final Map<Long, Incoming> messages;
+    private final List<BulkRows> beside;
+
+    /** @param messages by the ids that they get */
+    NewRows(Account account, Mailbox mailbox, Map<Long, Incoming> messages) {
+        this.account = account;
+        this.messages = messages;
+        beside = List.of(heads(account, messages), texts(messages), sources(), labels(), copies(mailbox));
+    }
+
+    /** The rows of what a message says, for one that is stored already. */
+    static List<BulkRows> content(Account account, long messageId, Incoming read) {
+        Map<Long, Incoming> one = Map.of(messageId, read);
+        return List.of(heads(account, one), texts(one));
+    }
+
+    /**
+     * Sends all of them, within the transaction that is going on.
+     *
+     * @param conversations by message
+     */
+    void send(JdbcTemplate template, Map<Long, Long> conversations) {
+        messages(conversations).send(template);
+        beside.forEach(bulk -> bulk.send(template));
+    }
+
+    private BulkRows messages(Map<Long, Long> conversations) {
+        BulkRows bulk = new BulkRows(
+                "message",
+                "id",
+                "user_id",
+                "account_id",
+                "folder_id",
+                "received_at",
+                "unread",
+                "flagged",
+                "attachments",
+                "category_id",
+                "also_categories",
+                "due_on",
+                "tray_id",
+                "until_on",
+                "conversation_id");
+        messages.forEach((id, incoming) -> {
+            State state = incoming.filed();
+            bulk.row()
+                    .number(id)
+                    .number(account.userId())
+                    .number(account.id())
+                    .number(state.folder())
+                    .time(incoming.received())
+                    .truth(state.unread())
+                    .truth(state.flagged())
+                    .small(Math.min(incoming.mail().attachments().size(), Short.MAX_VALUE))
+                    .number(state.category())
+                    .numbers(state.also())
+                    .date(state.due())
+                    .number(state.tray())
+                    .date(state.until())
+                    .number(conversations.get(id));
+        });
+        return bulk;
+    }
+
+    private static BulkRows heads(Account account, Map<Long, Incoming> messages) {
+        BulkRows bulk = new BulkRows(
+                "message_head",
+                "message_id",
+                "account_id",
+                "internet_id",
+                "size",
+                "sender_name",
+                "sender_address",
+                "recipients",
+                "subject",
+                "snippet",
+                "sent_to",
+                "alias",
+                "list_id",
+                "refs",
+                "sent_at",
+                "unclaimed",
+                "reply_to",
+                "addressed_to",
+                "traits",
+                "attached",
+                "tray_reason");
+        messages.forEach((id, incoming) -> {
+            ParsedMail mail = incoming.mail();
+            bulk.row()
+                    .number(id)
+                    .number(account.id())
+                    .text(incoming.identity())
+                    .integer(incoming.size())
+                    .text(mail.from().name())
+                    .text(mail.from().key())
+                    .text(recipients(mail))
+                    .text(mail.subject())
+                    .text(mail.snippet(SNIPPET))
+                    .texts(incoming.sentTo())
+                    .text(incoming.alias())
+                    .text(mail.listId())
+                    .texts(mail.references())
+                    .time(mail.sent())
+                    .texts(incoming.unclaimed())
+                    .texts(mail.replyTo().stream().map(Address::key).toList())
+                    .texts(Reading.recipients(mail))
+                    .texts(incoming.traits().stream().map(Trait::name).toList())
+                    .json(Json.write(Reading.attachments(mail)))
+                    .text(incoming.trayReason());
+        });
+        return bulk;
+    }
+
+    private static String recipients(ParsedMail mail) {
+        List<Address> all = new ArrayList<>(mail.to());
+        all.addAll(mail.cc());
+        return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
+    }
+
+    private static BulkRows texts(Map<Long, Incoming> messages) {
+        BulkRows bulk = new BulkRows("message_text", "message_id", "body");
+        messages.forEach((id, incoming) -> {
+            String text = incoming.mail().text();
+            bulk.row().number(id).text(text.substring(0, Math.min(text.length(), MAX_BODY)));
+        });
+        return bulk;
+    }
+
+    private BulkRows sources() {
+        BulkRows bulk = new BulkRows("message_source", "message_id", "whole", "gzip");
+        try (Gzip gzip = new Gzip()) {
+            messages.forEach((id, incoming) -> {
+                bulk.row().number(id).truth(incoming.isWhole()).bytes(gzip.compress(incoming.source()));
+            });
+        }
+        return bulk;
+    }
+
+    private BulkRows labels() {
+        BulkRows bulk = new BulkRows("message_label", "message_id", "label_id");
+        messages.forEach((id, incoming) -> {
+            incoming.filed().labels().forEach(label -> bulk.row().number(id).number(label));
+        });
+        return bulk;
+    }
+
+    private BulkRows copies(Mailbox mailbox) {
+        BulkRows bulk = new BulkRows("server_copy", "message_id", "account_id", "mailbox_id", "uid");
+        messages.forEach((id, incoming) -> {
+            bulk.row().number(id).number(account.id()).number(mailbox.id()).number(incoming.uid());
+        });
+        return bulk;
+    }
+}

@@ -1,0 +1,5 @@
+/** The way in: new messages of servers, and what rules do to them as they come. */
+@NullMarked
+package app.schublade.store.intake;
+
+import org.jspecify.annotations.NullMarked;

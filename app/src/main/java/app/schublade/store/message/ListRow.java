@@ -1,0 +1,43 @@
+package app.schublade.store.message;
+
+import app.schublade.core.message.Address;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A message as a list shows it; its size in bytes.
+ *
+ * @param also its categories of lower ranks
+ * @param until the day when it comes back from the tickler, or came back
+ */
+public record ListRow(
+        long id,
+        long accountId,
+        long folderId,
+        Instant received,
+        boolean unread,
+        boolean flagged,
+        @Nullable LocalDate due,
+        int attachments,
+        @Nullable Long categoryId,
+        List<Long> also,
+        @Nullable Long tray,
+        @Nullable LocalDate until,
+        @Nullable Long conversation,
+        List<Long> labels,
+        Address sender,
+        String recipients,
+        String subject,
+        String snippet,
+        int size,
+        @Nullable String alias,
+        @Nullable String listId) {
+
+    /** The ids of all its categories. */
+    public List<Long> categories() {
+        return Stream.concat(Stream.ofNullable(categoryId), also.stream()).toList();
+    }
+}

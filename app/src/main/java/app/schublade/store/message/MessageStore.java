@@ -1,0 +1,168 @@
+package app.schublade.store.message;
+
+import app.schublade.core.filing.Change;
+import app.schublade.core.message.Address;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.zip.GZIPInputStream;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+
+/** Reads one message: its row, its source, what rules did to it. */
+@Repository
+public class MessageStore {
+    /** A source that unpacks to more than this is cut off. */
+    private static final int MAX_SOURCE = 64 * 1024 * 1024;
+
+    static final String COLUMNS = """
+            select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.attachments, m.category_id,
+                m.also_categories, m.tray_id, m.until_on, m.conversation_id,
+                array(select label_id from message_label where message_id = m.id) as labels,
+                h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to\s""";
+
+    private static final String ROW = COLUMNS + "from message m join message_head h on h.message_id = m.id ";
+
+    private final JdbcClient jdbc;
+
+    public MessageStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /**
+     * What a rule did to a message and was not undone.
+     *
+     * @param besides what it did that did not change the message, in words
+     */
+    public record Filed(
+            long batch,
+            @Nullable Long rule,
+            String ruleName,
+            List<String> reasons,
+            Change change,
+            List<String> besides,
+            Instant at) {}
+
+    public Optional<ListRow> row(long userId, long id) {
+        return jdbc.sql(ROW + "where m.user_id = ? and m.id = ?")
+                .params(userId, id)
+                .query(MessageStore::row)
+                .optional();
+    }
+
+    static ListRow row(ResultSet row, int number) throws SQLException {
+        return new ListRow(
+                row.getLong("id"),
+                row.getLong("account_id"),
+                row.getLong("folder_id"),
+                row.getTimestamp("received_at").toInstant(),
+                row.getBoolean("unread"),
+                row.getBoolean("flagged"),
+                row.getObject("due_on", LocalDate.class),
+                row.getInt("attachments"),
+                row.getObject("category_id", Long.class),
+                Arrays.asList((Long[]) row.getArray("also_categories").getArray()),
+                row.getObject("tray_id", Long.class),
+                row.getObject("until_on", LocalDate.class),
+                row.getObject("conversation_id", Long.class),
+                Arrays.asList((Long[]) row.getArray("labels").getArray()),
+                new Address(row.getString("sender_name"), row.getString("sender_address")),
+                row.getString("recipients"),
+                row.getString("subject"),
+                row.getString("snippet"),
+                row.getInt("size"),
+                row.getString("alias"),
+                row.getString("list_id"));
+    }
+
+    /** Why a message was put into its tray as it came; empty if it was not, or was moved by hand since. */
+    public Optional<String> trayReason(long userId, long id) {
+        return jdbc.sql("""
+                        select h.tray_reason from message_head h join message m on m.id = h.message_id
+                        where m.user_id = ? and m.id = ? and h.tray_reason is not null and not exists (
+                            select from filing_record r where r.message_id = m.id and r.undone_at is null
+                                and r.tray_before is distinct from r.tray_after)
+                        """).params(userId, id).query(String.class).optional();
+    }
+
+    /** The source as it was fetched. */
+    public Optional<byte[]> source(long userId, long id) {
+        return jdbc.sql("""
+                        select s.gzip from message_source s join message m on m.id = s.message_id
+                        where m.user_id = ? and m.id = ?
+                        """).params(userId, id).query(byte[].class).optional().map(MessageStore::unpack);
+    }
+
+    /**
+     * Where the rest is of a message of which only the beginning is here.
+     *
+     * @param size of the whole, in bytes
+     * @param here how much of it is stored
+     * @param mailbox the name of its folder on the server; null if it is not known where it lies, or its server gives no more
+     */
+    public record MissingPart(
+            long accountId,
+            int size,
+            long here,
+            @Nullable String mailbox,
+            @Nullable Long uidValidity,
+            long uid) {}
+
+    /** Empty if all of the message is here. */
+    public Optional<MissingPart> rest(long userId, long id) {
+        return jdbc.sql("""
+                        select m.account_id, h.size, s.gzip, case when a.protocol = 'IMAP' then b.server_name end as mailbox,
+                            b.uid_validity, coalesce(c.uid, 0) as uid
+                        from message m join message_head h on h.message_id = m.id join message_source s on s.message_id = m.id
+                        join account a on a.id = m.account_id
+                        left join server_copy c on c.message_id = m.id left join mailbox b on b.id = c.mailbox_id
+                        where m.user_id = ? and m.id = ? and not s.whole
+                        """)
+                .params(userId, id)
+                .query((row, number) -> new MissingPart(
+                        row.getLong("account_id"),
+                        row.getInt("size"),
+                        unpack(row.getBytes("gzip")).length,
+                        row.getString("mailbox"),
+                        row.getObject("uid_validity", Long.class),
+                        row.getLong("uid")))
+                .optional();
+    }
+
+    public static byte[] unpack(byte[] gzip) {
+        try (InputStream in = new GZIPInputStream(new ByteArrayInputStream(gzip))) {
+            return in.readNBytes(MAX_SOURCE);
+        } catch (IOException e) {
+            throw new UncheckedIOException("A stored message is damaged.", e);
+        }
+    }
+
+    /** What rules did to a message, the latest first. */
+    public List<Filed> filed(long userId, long id) {
+        return jdbc.sql("""
+                        select r.*, b.at
+                        from filing_record r join batch b on b.id = r.batch_id
+                        where b.user_id = ? and r.message_id = ? and r.rule_name is not null and r.undone_at is null
+                        order by r.id desc
+                        """)
+                .params(userId, id)
+                .query((row, number) -> new Filed(
+                        row.getLong("batch_id"),
+                        row.getObject("rule_id", Long.class),
+                        row.getString("rule_name"),
+                        Arrays.asList((String[]) row.getArray("reasons").getArray()),
+                        new Change(StateRows.read(row, "_before"), StateRows.read(row, "_after")),
+                        Arrays.asList((String[]) row.getArray("besides").getArray()),
+                        row.getTimestamp("at").toInstant()))
+                .list();
+    }
+}

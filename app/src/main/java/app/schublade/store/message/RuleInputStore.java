@@ -1,0 +1,242 @@
+package app.schublade.store.message;
+
+import app.schublade.core.filing.Condition.Need;
+import app.schublade.core.filing.State;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.Reading;
+import app.schublade.core.message.Address;
+import app.schublade.core.message.Message;
+import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.People;
+import app.schublade.core.message.Trait;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.base.Json;
+import app.schublade.store.base.Zones;
+import app.schublade.store.user.Acquaintance;
+import app.schublade.store.user.AcquaintanceStore;
+import app.schublade.store.user.PeopleStore;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.JdbcTemplate;
+import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.core.type.TypeReference;
+
+/** Messages as the rules see them. */
+@Repository
+public class RuleInputStore {
+    /** Rows that are held in memory at once while all messages are walked through. */
+    private static final int STREAM_ROWS = 2000;
+
+    private static final TypeReference<List<Message.Attachment>> ATTACHMENTS = new TypeReference<>() {};
+
+    /** What was stored before the newest columns were there is read from its source again. */
+    private static final String ROW = MessageStore.COLUMNS + """
+            , h.reply_to, h.addressed_to, h.traits, h.attached,
+                case when :body then t.body end as body,
+                case when :headers or h.traits is null then s.gzip end as source
+            from message m join message_head h on h.message_id = m.id
+                left join message_text t on :body and t.message_id = m.id
+                left join message_source s on (:headers or h.traits is null) and s.message_id = m.id
+            where m.user_id = :user\s""";
+
+    private final NamedParameterJdbcTemplate streaming;
+    private final AccountStore accounts;
+    private final AcquaintanceStore acquaintances;
+    private final PeopleStore people;
+    private final Zones zones;
+
+    public RuleInputStore(
+            DataSource source,
+            AccountStore accounts,
+            AcquaintanceStore acquaintances,
+            PeopleStore people,
+            Zones zones) {
+        this.zones = zones;
+        this.people = people;
+        JdbcTemplate template = new JdbcTemplate(source);
+        template.setFetchSize(STREAM_ROWS);
+        streaming = new NamedParameterJdbcTemplate(template);
+        this.accounts = accounts;
+        this.acquaintances = acquaintances;
+    }
+
+    /** A message with all that rules and a trial run's list need. */
+    public record RuleCandidate(ListRow row, Message message, State state) {}
+
+    /**
+     * Which messages are walked through.
+     *
+     * @param folders their ids
+     * @param inThem whether only the messages in these folders, or all but those
+     * @param words that they must have, as people type them into a find box; empty if that does not matter
+     */
+    public record Scope(Set<Long> folders, boolean inThem, String words) {
+        public static final Scope EVERYTHING = new Scope(Set.of(), false, "");
+
+        private String condition() {
+            return "and (m.folder_id = any(:folders)) = :inThem "
+                    + (words.isEmpty()
+                            ? ""
+                            : "and m.id in (select message_id from message_search where words @@ websearch_to_tsquery('simple', :words)) ");
+        }
+
+        private void putInto(Map<String, Object> parameters) {
+            parameters.put("folders", folders.toArray(Long[]::new));
+            parameters.put("inThem", inThem);
+            parameters.put("words", words);
+        }
+    }
+
+    /** What is needed to read rows; the sets are empty if nobody asks for them. */
+    private record Reader(
+            ZoneId zone,
+            Map<Long, OwnAddresses> own,
+            People people,
+            boolean acquainted,
+            Set<Long> firsts,
+            Set<Long> answers) {
+        RuleCandidate subject(ResultSet row) throws SQLException {
+            ListRow shown = MessageStore.row(row, 0);
+            Message.Builder message = message(row, shown);
+            message.received(LocalDateTime.ofInstant(shown.received(), zone)).groups(people.groupsOf(shown.sender()));
+            return new RuleCandidate(shown, message.build(), StateRows.read(row, ""));
+        }
+
+        private Message.Builder message(ResultSet row, ListRow shown) throws SQLException {
+            byte[] source = row.getBytes("source");
+            if (row.getArray("traits") == null && source != null) {
+                OwnAddresses addresses = own.getOrDefault(shown.accountId(), new OwnAddresses("", Set.of()));
+                var mail = MimeReader.read(MessageStore.unpack(source));
+                Set<Trait> traits = traits(shown, Reading.traits(addresses, mail));
+                return Reading.of(shown.accountId(), addresses, mail, row.getInt("size"), traits);
+            }
+            String body = row.getString("body");
+            String attached = row.getString("attached");
+            return Message.from(shown.accountId(), shown.sender(), shown.subject())
+                    .replyTo(texts(row, "reply_to").stream()
+                            .map(address -> new Address("", address))
+                            .toList())
+                    .body(body == null ? "" : body)
+                    .headers(
+                            source == null
+                                    ? Map.of()
+                                    : MimeReader.read(MessageStore.unpack(source))
+                                            .headers()
+                                            .all())
+                    .sentTo(texts(row, "sent_to"), texts(row, "addressed_to"))
+                    .list(shown.listId())
+                    .attachments(attached == null ? List.of() : Json.read(attached, ATTACHMENTS))
+                    .size(row.getInt("size"))
+                    .traits(traits(
+                            shown,
+                            texts(row, "traits").stream().map(Trait::valueOf).collect(Collectors.toSet())));
+        }
+
+        private Set<Trait> traits(ListRow shown, Set<Trait> own) {
+            Set<Trait> traits = people.with(own, shown.sender());
+            return acquainted
+                    ? Acquaintance.with(traits, !firsts.contains(shown.id()), answers.contains(shown.id()))
+                    : traits;
+        }
+    }
+
+    private static List<String> texts(ResultSet row, String column) throws SQLException {
+        java.sql.Array array = row.getArray(column);
+        return array == null ? List.of() : Arrays.asList((String[]) array.getArray());
+    }
+
+    /** As {@link #forEach(long, Scope, Set, Consumer)}, for every message of the user. */
+    @Transactional(readOnly = true)
+    public void forEach(long userId, Set<Need> needs, Consumer<RuleCandidate> visitor) {
+        forEach(userId, Scope.EVERYTHING, needs, visitor);
+    }
+
+    /**
+     * Shows messages of the user, newest first, without holding them all.
+     *
+     * @param needs what of a message must be at hand
+     */
+    @Transactional(readOnly = true)
+    public void forEach(long userId, Scope scope, Set<Need> needs, Consumer<RuleCandidate> visitor) {
+        Reader reader = reader(userId, needs, null);
+        Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
+        scope.putInto(parameters);
+        streaming.query(
+                ROW + scope.condition() + "order by m.received_at desc, m.id desc",
+                parameters,
+                (ResultSet row) -> visitor.accept(reader.subject(row)));
+    }
+
+    /** One message with everything at hand. */
+    @Transactional(readOnly = true)
+    public Optional<RuleCandidate> subject(long userId, long id) {
+        Set<Need> all = EnumSet.allOf(Need.class);
+        Reader reader = reader(userId, all, id);
+        return streaming
+                .query(ROW + "and m.id = :id", parameters(userId, all, id), (row, number) -> reader.subject(row))
+                .stream()
+                .findFirst();
+    }
+
+    /** How many messages there are to be shown. */
+    @Transactional(readOnly = true)
+    public int count(long userId, Scope scope) {
+        Map<String, Object> parameters = new HashMap<>(Map.of("user", userId));
+        scope.putInto(parameters);
+        Integer count = streaming.queryForObject(
+                "select count(*) from message m where m.user_id = :user " + scope.condition(),
+                parameters,
+                Integer.class);
+        return count == null ? 0 : count;
+    }
+
+    /** Some messages, without their bodies and headers. */
+    @Transactional(readOnly = true)
+    public List<RuleCandidate> some(long userId, Collection<Long> ids) {
+        Reader reader = reader(userId, Set.of(), null);
+        return streaming.query(
+                ROW + "and m.id = any(:ids)",
+                Map.of("user", userId, "body", false, "headers", false, "ids", ids.toArray(Long[]::new)),
+                (row, number) -> reader.subject(row));
+    }
+
+    private Reader reader(long userId, Set<Need> needs, @Nullable Long alone) {
+        boolean acquainted = needs.contains(Need.ACQUAINTANCE);
+        return new Reader(
+                zones.of(userId),
+                accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::ownAddresses)),
+                people.of(userId),
+                acquainted,
+                acquainted ? acquaintances.firsts(userId, alone) : Set.of(),
+                acquainted ? acquaintances.answers(userId, alone) : Set.of());
+    }
+
+    private static Map<String, Object> parameters(long userId, Set<Need> needs, @Nullable Long id) {
+        return Map.of(
+                "user",
+                userId,
+                "body",
+                needs.contains(Need.BODY),
+                "headers",
+                needs.contains(Need.HEADERS),
+                "id",
+                id == null ? 0L : id);
+    }
+}

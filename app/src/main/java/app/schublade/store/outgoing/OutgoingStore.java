@@ -1,0 +1,260 @@
+package app.schublade.store.outgoing;
+
+import app.schublade.core.format.MailWriter;
+import app.schublade.core.format.OutgoingMessage;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import java.util.UUID;
+import org.jspecify.annotations.Nullable;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** What the user writes, from its first sign until it was sent and its copy lies in Sent. */
+@Repository
+public class OutgoingStore {
+    /** How long a process may take to hand a message in before another one tries. */
+    private static final Duration CLAIM = Duration.ofMinutes(5);
+
+    private final JdbcClient jdbc;
+
+    public OutgoingStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /** How far a message has come. */
+    public enum OutgoingState {
+        /** Being written. */
+        DRAFT,
+        /** To be handed in, from its due time on. */
+        WAITING,
+        /** Handed in; its copy is still to be put into Sent, or lies only here. */
+        SENT,
+        /** Refused by a server; the user can change it and send it again. */
+        REFUSED
+    }
+
+    /** What the user can change. Recipients are as they were typed. */
+    public record DraftText(long accountId, String sender, String to, String cc, String subject, String body) {}
+
+    /**
+     * A message that is written or on its way.
+     *
+     * @param answers the message here that it answers, or null
+     * @param forwards what it passes on, or null
+     * @param trouble why it was not taken, a sentence for the user
+     */
+    public record Outgoing(
+            long id,
+            long userId,
+            @Nullable Long answers,
+            DraftText text,
+            @Nullable String inReplyTo,
+            List<String> references,
+            @Nullable Forwards forwards,
+            OutgoingState state,
+            int tries,
+            @Nullable String trouble,
+            Instant changedAt) {}
+
+    /** Another message here that one passes on; attached as it came, or only its files. */
+    public record Forwards(long message, boolean attached) {}
+
+    /** Begins a message. */
+    public long begin(
+            long userId, DraftText text, @Nullable Long answers, @Nullable String inReplyTo, List<String> references) {
+        return with(text, jdbc.sql("""
+                        insert into outgoing (user_id, account_id, sender, recipients, copies, subject, body, answers,
+                            in_reply_to, refs)
+                        values (:user, :account, :sender, :to, :cc, :subject, :body, :answers, :inReplyTo, :refs)
+                        returning id
+                        """))
+                .param("user", userId)
+                .param("answers", answers)
+                .param("inReplyTo", inReplyTo)
+                .param("refs", references.toArray(String[]::new))
+                .query(Long.class)
+                .single();
+    }
+
+    /** The latest first. */
+    public List<Outgoing> of(long userId) {
+        return jdbc.sql("select * from outgoing where user_id = ? order by id desc")
+                .param(userId)
+                .query(OutgoingStore::outgoing)
+                .list();
+    }
+
+    public int count(long userId) {
+        return jdbc.sql("select count(*) from outgoing where user_id = ?")
+                .param(userId)
+                .query(Integer.class)
+                .single();
+    }
+
+    public Optional<Outgoing> byId(long userId, long id) {
+        return jdbc.sql("select * from outgoing where user_id = ? and id = ?")
+                .params(userId, id)
+                .query(OutgoingStore::outgoing)
+                .optional();
+    }
+
+    /** The answer to a message that is being written already. */
+    public Optional<Outgoing> draftFor(long userId, long message) {
+        return jdbc.sql("""
+                        select * from outgoing where user_id = ? and answers = ? and state in ('DRAFT', 'REFUSED')
+                        order by id desc limit 1
+                        """)
+                .params(userId, message)
+                .query(OutgoingStore::outgoing)
+                .optional();
+    }
+
+    private static JdbcClient.StatementSpec with(DraftText text, JdbcClient.StatementSpec statement) {
+        return statement
+                .param("account", text.accountId())
+                .param("sender", text.sender())
+                .param("to", text.to())
+                .param("cc", text.cc())
+                .param("subject", text.subject())
+                .param("body", text.body());
+    }
+
+    /** Keeps what was typed, unless it is on its way already; returns whether it was kept. */
+    public boolean keep(long userId, long id, DraftText text) {
+        int kept =
+                with(text, jdbc.sql("""
+                        update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc,
+                            subject = :subject, body = :body, changed_at = now()
+                        where user_id = :user and id = :id and state in ('DRAFT', 'REFUSED')
+                        """)).param("user", userId).param("id", id).update();
+        return kept > 0;
+    }
+
+    /** The message passes another one on. */
+    public void enclose(long id, long message, boolean attached) {
+        jdbc.sql("update outgoing set forwards = ?, forwards_attached = ? where id = ?")
+                .params(message, attached, id)
+                .update();
+    }
+
+    /**
+     * Writes the message and puts it on its way, to leave when the time to take it back is over. Returns whether it was not
+     * on its way already.
+     */
+    public boolean send(long userId, long id, OutgoingMessage outline, Instant now, Duration grace) {
+        String messageId = UUID.randomUUID() + "@" + outline.from().domain();
+        byte[] source = MailWriter.write(outline, messageId, now);
+        return jdbc.sql("""
+                        update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
+                            tries = 0, trouble = null, changed_at = now()
+                        where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
+                        """)
+                        .params(messageId, source, now.plus(grace).atOffset(ZoneOffset.UTC), userId, id)
+                        .update()
+                > 0;
+    }
+
+    /** Takes a message back that no process is handing in; returns whether that was still possible. */
+    public boolean recall(long userId, long id) {
+        return jdbc.sql("""
+                        update outgoing set state = 'DRAFT', due_at = null where user_id = ? and id = ?
+                            and state = 'WAITING' and not claimed
+                        """).params(userId, id).update() > 0;
+    }
+
+    public void discard(long userId, long id) {
+        jdbc.sql("""
+                        delete from outgoing where user_id = ? and id = ?
+                            and (state in ('DRAFT', 'REFUSED') or state = 'SENT' and due_at is null)
+                        """).params(userId, id).update();
+    }
+
+    /**
+     * Claims the next message that is due, for this process alone.
+     *
+     * @param except accounts whose messages have to wait
+     */
+    @Transactional
+    public Optional<Outgoing> claim(Collection<Long> except) {
+        return jdbc.sql("""
+                        update outgoing set due_at = now() + make_interval(secs => ?), claimed = true where id = (
+                            select id from outgoing where state in ('WAITING', 'SENT') and due_at <= now()
+                                and account_id <> all(?)
+                            order by due_at limit 1 for update skip locked)
+                        returning *
+                        """)
+                .params(CLAIM.toSeconds(), except.toArray(Long[]::new))
+                .query(OutgoingStore::outgoing)
+                .optional();
+    }
+
+    /** A message as it is handed in (RFC 5322); empty before it is to be sent. */
+    public Optional<byte[]> source(long id) {
+        return jdbc.sql("select source from outgoing where id = ? and source is not null")
+                .param(id)
+                .query(byte[].class)
+                .optional();
+    }
+
+    /** It was sent, and its copy stays here: its server keeps none. */
+    public void keptHere(long id) {
+        jdbc.sql("update outgoing set due_at = null where id = ?").param(id).update();
+    }
+
+    /** The server has it; what is left is its copy. */
+    public void handedIn(long id) {
+        jdbc.sql("update outgoing set state = 'SENT', tries = 0, trouble = null where id = ?")
+                .param(id)
+                .update();
+    }
+
+    /** Its copy lies in Sent, or nobody keeps one. */
+    public void done(long id) {
+        jdbc.sql("delete from outgoing where id = ?").param(id).update();
+    }
+
+    public void later(long id, String trouble, Duration pause) {
+        jdbc.sql("""
+                        update outgoing set tries = tries + 1, trouble = ?, claimed = false,
+                            due_at = now() + make_interval(secs => ?)
+                        where id = ?
+                        """).params(trouble, pause.toSeconds(), id).update();
+    }
+
+    public void refused(long id, String trouble) {
+        jdbc.sql("update outgoing set state = 'REFUSED', due_at = null, trouble = ?, changed_at = now() where id = ?")
+                .params(trouble, id)
+                .update();
+    }
+
+    private static Outgoing outgoing(ResultSet row, int number) throws SQLException {
+        return new Outgoing(
+                row.getLong("id"),
+                row.getLong("user_id"),
+                row.getObject("answers", Long.class),
+                new DraftText(
+                        row.getLong("account_id"),
+                        row.getString("sender"),
+                        row.getString("recipients"),
+                        row.getString("copies"),
+                        row.getString("subject"),
+                        row.getString("body")),
+                row.getString("in_reply_to"),
+                Arrays.asList((String[]) row.getArray("refs").getArray()),
+                row.getObject("forwards") == null
+                        ? null
+                        : new Forwards(row.getLong("forwards"), row.getBoolean("forwards_attached")),
+                OutgoingState.valueOf(row.getString("state")),
+                row.getInt("tries"),
+                row.getString("trouble"),
+                row.getTimestamp("changed_at").toInstant());
+    }
+}

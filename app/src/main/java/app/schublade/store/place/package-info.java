@@ -1,0 +1,5 @@
+/** The folders, labels, categories and trays that there are. */
+@NullMarked
+package app.schublade.store.place;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,64 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.place.Arrangement;
+import app.schublade.core.place.Columns;
+import app.schublade.store.account.Account;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListStore;
+import app.schublade.web.frame.Frame;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+
+/** A list that the desk shows: where it is, what its messages can have, and how it is arranged. */
+public record MessageList(DeskUrl address, Frame.FrameData known, PlaceView spot, Arrangement arrangement) {
+
+    ListStore.Ranks ranks() {
+        return ListStore.Ranks.of(known.places(), known.accounts());
+    }
+
+    /** Whether it is known without counting how many messages there are. */
+    public boolean hasFigures() {
+        return spot.total() >= 0 && !address.isNarrowed();
+    }
+
+    /** How many messages there are, as far as that is known without counting. */
+    public String figures() {
+        return address.isNarrowed()
+                ? spot.figures(known, PlaceView.UNKNOWN, PlaceView.UNKNOWN)
+                : spot.figures(known, spot.total(), spot.unread());
+    }
+
+    /** How many messages there are, all filters heeded. */
+    String figures(ListStore.ListFigures counted) {
+        return spot.figures(known, counted.size(), counted.narrowed().getOrDefault(ListQuery.Filter.UNREAD, 0));
+    }
+
+    /** What a list can be grouped by. */
+    public List<Arrangement.Grouping> groupings() {
+        return List.of(Arrangement.Grouping.values());
+    }
+
+    /** What a list can be sorted by. */
+    public List<Arrangement.SortOrder> orders() {
+        return List.of(Arrangement.SortOrder.values());
+    }
+
+    public List<Columns.Column> columnChoices() {
+        return List.of(Columns.Column.values());
+    }
+
+    /** Those that it has, or would have if it were in columns. */
+    public Columns columnsOrUsual() {
+        return arrangement.columns().isEmpty() ? Columns.USUAL : arrangement.columns();
+    }
+
+    public List<ListQuery.Filter> filters() {
+        return List.of(ListQuery.Filter.values());
+    }
+
+    ListQuery query(ListQuery.@Nullable Cursor after, int limit) {
+        Account account = known.account();
+        return new ListQuery(
+                spot.place(), account == null ? null : account.id(), address.filters(), arrangement, after, limit);
+    }
+}

@@ -1,0 +1,71 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.message.ListStore;
+import app.schublade.store.user.ArrangementStore;
+import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Frame;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+import org.springframework.http.HttpStatus;
+import org.springframework.stereotype.Component;
+import org.springframework.web.server.ResponseStatusException;
+
+/** Finds the list of an address. */
+@Component
+class MessageLists {
+    private static final Set<SpecialUse> STAYING =
+            EnumSet.of(SpecialUse.SENT, SpecialUse.DRAFTS, SpecialUse.JUNK, SpecialUse.TRASH);
+
+    private final Frame frame;
+    private final ArrangementStore arrangements;
+    private final ListStore lists;
+
+    MessageLists(Frame frame, ArrangementStore arrangements, ListStore lists) {
+        this.frame = frame;
+        this.arrangements = arrangements;
+        this.lists = lists;
+    }
+
+    /** @throws ResponseStatusException if there is no such place */
+    MessageList at(CurrentUser person, DeskUrl address) {
+        Frame.FrameData known = frame.known(person, address.account());
+        PlaceView spot = PlaceView.at(address, known.places())
+                .orElseThrow(() -> new ResponseStatusException(
+                        HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
+        return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()));
+    }
+
+    /** What stands around the list. */
+    Frame.View around(CurrentUser person, MessageList listing) {
+        DeskUrl address = listing.address();
+        String here = address.words() == null ? address.path() : address.everywhere();
+        return frame.around(person, here, listing.known());
+    }
+
+    /** All messages of a list, however many. */
+    List<Long> all(CurrentUser person, String address) {
+        return lists.all(person.id(), whole(person, address));
+    }
+
+    /**
+     * Those of a list that are meant by filing all of it: what the user has sent or thrown away stays where it is, unless it is
+     * in its own folder that the user stands.
+     */
+    List<Long> toFile(CurrentUser person, String address, List<Long> all) {
+        return at(person, DeskUrl.parse(address)).spot().folder() == null
+                ? lists.outside(person.id(), all, STAYING)
+                : all;
+    }
+
+    /** These messages and those of their conversations that are in the list. */
+    List<Long> withConversations(CurrentUser person, String address, List<Long> messages) {
+        return lists.withConversations(person.id(), whole(person, address), messages);
+    }
+
+    private ListQuery whole(CurrentUser person, String address) {
+        return at(person, DeskUrl.parse(address)).query(null, Integer.MAX_VALUE);
+    }
+}

@@ -1,0 +1,211 @@
+package app.schublade.web.desk;
+
+import app.schublade.core.place.SpecialUse;
+import app.schublade.store.message.ListQuery;
+import app.schublade.store.place.Places;
+import app.schublade.web.frame.Frame;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A place that the desk shows.
+ *
+ * @param folder its id, or null if it is not one folder
+ * @param kind what it is, for what can be done with it
+ * @param total how many messages are there; -1 if that is not known beforehand
+ * @param unread how many of them are unread; -1 if that is not known beforehand
+ * @param empty what an empty list says
+ */
+public record PlaceView(
+        String title,
+        PlaceKind kind,
+        ListQuery.Place place,
+        @Nullable Long folder,
+        int total,
+        int unread,
+        String empty) {
+    static final int UNKNOWN = -1;
+
+    /** Kinds of places. */
+    public enum PlaceKind {
+        /** A folder of the user's own making. */
+        FOLDER,
+        /** A folder that every account has. */
+        SPECIAL,
+        TRASH,
+        /** A label with others below it. */
+        LABELS,
+        LABEL,
+        TRAY,
+        OTHER
+    }
+
+    /** The place of an address; none if it is gone. */
+    static Optional<PlaceView> at(DeskUrl address, Places places) {
+        String[] parts = address.place().split("/", 2);
+        return switch (parts[0]) {
+            case "inbox" -> Optional.of(of(places.special(SpecialUse.INBOX)));
+            case "tickler" -> Optional.of(tickler(places.special(SpecialUse.TICKLER)));
+            case "flagged" -> Optional.of(flagged());
+            case "find" -> Optional.of(found(address.words() == null ? "" : address.words()));
+            case "folder" ->
+                id(parts)
+                        .flatMap(places::folder)
+                        .map(folder -> folder.use() == SpecialUse.TICKLER ? tickler(folder) : of(folder));
+            case "label" -> id(parts).flatMap(places::label).map(label -> of(label, address.alone(), places));
+            case "tray" -> id(parts).flatMap(places::tray).map(tray -> of(tray, places));
+            default -> Optional.empty();
+        };
+    }
+
+    private static Optional<Long> id(String[] parts) {
+        return parts.length == 2 && parts[1].matches("\\d{1,18}")
+                ? Optional.of(Long.valueOf(parts[1]))
+                : Optional.empty();
+    }
+
+    private static PlaceView of(Places.Folder folder) {
+        return new PlaceView(
+                folder.path().shown(),
+                folder.use() == null
+                        ? PlaceKind.FOLDER
+                        : folder.use() == SpecialUse.TRASH ? PlaceKind.TRASH : PlaceKind.SPECIAL,
+                new ListQuery.InFolder(folder.id()),
+                folder.id(),
+                folder.total(),
+                folder.unread(),
+                empty(folder.use()));
+    }
+
+    private static PlaceView of(Places.Tray tray, Places places) {
+        return new PlaceView(
+                tray.name(),
+                PlaceKind.TRAY,
+                new ListQuery.InTray(places.special(SpecialUse.INBOX).id(), tray.id()),
+                places.special(SpecialUse.INBOX).id(),
+                UNKNOWN,
+                tray.unread(),
+                "Nothing lies in this tray. "
+                        + (tray.kind() == null
+                                ? "Drag a message onto it; then all from its sender can come here."
+                                : "New mail comes in here: " + tray.kind().words() + "."));
+    }
+
+    private static PlaceView of(Places.Label label, boolean alone, Places places) {
+        List<Places.Label> below = places.labels().stream()
+                .filter(other -> other.path().isBelow(label.path()))
+                .toList();
+        Set<Long> shown = alone
+                ? Set.of(label.id())
+                : Stream.concat(Stream.of(label), below.stream())
+                        .map(Places.Label::id)
+                        .collect(Collectors.toSet());
+        return new PlaceView(
+                label.path().shown(),
+                below.isEmpty() ? PlaceKind.LABEL : PlaceKind.LABELS,
+                new ListQuery.WithLabel(shown),
+                null,
+                UNKNOWN,
+                below.isEmpty() || alone ? label.unread() : UNKNOWN,
+                "No message has this label. L puts labels on messages; a rule can do it as they arrive.");
+    }
+
+    /** The page where the place is changed, or null if it cannot be. */
+    public @Nullable String editedAt() {
+        if (kind == PlaceKind.FOLDER) {
+            return "/folders/" + folder;
+        }
+        if (kind == PlaceKind.TRASH) {
+            return "/folders/deleted";
+        }
+        return kind == PlaceKind.LABEL || kind == PlaceKind.LABELS
+                ? "/labels"
+                : kind == PlaceKind.TRAY ? "/trays" : null;
+    }
+
+    private static PlaceView tickler(Places.Folder folder) {
+        return new PlaceView(
+                folder.path().shown(),
+                PlaceKind.SPECIAL,
+                new ListQuery.InTickler(folder.id()),
+                null,
+                UNKNOWN,
+                UNKNOWN,
+                empty(folder.use()));
+    }
+
+    public boolean isTickler() {
+        return place instanceof ListQuery.InTickler;
+    }
+
+    public boolean isTrash() {
+        return kind == PlaceKind.TRASH;
+    }
+
+    private static PlaceView flagged() {
+        return new PlaceView(
+                "Flagged",
+                PlaceKind.OTHER,
+                new ListQuery.Flagged(),
+                null,
+                UNKNOWN,
+                UNKNOWN,
+                "Nothing is flagged. G puts a ribbon on a message that must not be forgotten.");
+    }
+
+    private static PlaceView found(String words) {
+        return new PlaceView(
+                "“" + words + "”",
+                PlaceKind.OTHER,
+                new ListQuery.Found(words),
+                null,
+                UNKNOWN,
+                UNKNOWN,
+                "No message has these words. All of them must stand in the subject, the text or the sender's name.");
+    }
+
+    private static String empty(@Nullable SpecialUse use) {
+        if (use == null) {
+            return "Nothing is filed here yet. Drag messages onto the drawer, or press F.";
+        }
+        return switch (use) {
+            case INBOX -> "The Inbox is empty. New mail of all accounts comes in here.";
+            case TICKLER ->
+                "The tickler is empty. T puts a message here until a day; then it comes back into the Inbox.";
+            case TRASH -> "The trash is empty. What is deleted lies here until you empty it, or its server does.";
+            case DRAFTS -> "There are no drafts.";
+            case SENT -> "Nothing has been sent from these accounts yet.";
+            case JUNK -> "No junk. What the mail servers take for junk lies here.";
+            case ARCHIVE -> "The archive is empty. A puts messages here that need no folder.";
+        };
+    }
+
+    /** {@code "4 accounts · 35 unread of 61"}, as far as it is known. */
+    String figures(Frame.FrameData known, int total, int unread) {
+        List<String> parts = new ArrayList<>();
+        int accounts = known.accounts().size();
+        if (known.account() != null) {
+            parts.add(known.account().name());
+        } else if (accounts > 1) {
+            parts.add(accounts + " accounts");
+        }
+        if (total == 0) {
+            parts.add("empty");
+        } else if (total > 0) {
+            parts.add(
+                    unread == 0
+                            ? "%,d, all read".formatted(total)
+                            : unread == total
+                                    ? "%,d unread".formatted(unread)
+                                    : "%,d unread of %,d".formatted(unread, total));
+        } else if (unread > 0) {
+            parts.add("%,d unread".formatted(unread));
+        }
+        return String.join(" · ", parts);
+    }
+}

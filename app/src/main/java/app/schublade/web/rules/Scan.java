@@ -1,0 +1,128 @@
+package app.schublade.web.rules;
+
+import java.time.Duration;
+import java.util.UUID;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A walk through mail in the background. It shows what it has found so far, and can be stopped.
+ *
+ * @param <T> what it finds; a value that does not change
+ */
+final class Scan<T> {
+    private static final long SHOWN_NANOS = Duration.ofMillis(150).toNanos();
+
+    private final String id = UUID.randomUUID().toString();
+    private final long userId;
+    private final int total;
+    private final CountDownLatch end = new CountDownLatch(1);
+    private long shown = System.nanoTime();
+    private int walked;
+    private volatile int seen;
+    private volatile boolean stopped;
+    private volatile @Nullable T found;
+    private volatile @Nullable RuntimeException failure;
+
+    /** @param total how many messages it leads past */
+    Scan(long userId, int total) {
+        this.userId = userId;
+        this.total = total;
+    }
+
+    /** What walks. */
+    @FunctionalInterface
+    interface Walker<T> {
+        /** Calls {@link Scan#step} for each message, and returns what was found in the end. */
+        T walk(Scan<T> walk);
+    }
+
+    /** Somebody does not want it any more. */
+    private static final class Stopped extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Stopped() {
+            super("Stopped", null, false, false);
+        }
+    }
+
+    /** One message more was looked at. Ends the walk by an exception if it was stopped. */
+    void step(Supplier<T> soFar) {
+        walked++;
+        long now = System.nanoTime();
+        if (stopped || now - shown > SHOWN_NANOS) {
+            shown = now;
+            found = soFar.get();
+            seen = walked;
+        }
+        if (stopped) {
+            throw new Stopped();
+        }
+    }
+
+    void run(Walker<T> walker) {
+        try {
+            found = walker.walk(this);
+            seen = walked;
+        } catch (Stopped e) {
+            seen = walked;
+        } catch (RuntimeException e) {
+            failure = e;
+        } catch (Error e) {
+            failure = new IllegalStateException("A walk through mail failed.", e);
+        } finally {
+            end.countDown();
+        }
+    }
+
+    /** Waits for its end, but not longer; throws what it failed with. */
+    Scan<T> await(Duration patience) {
+        try {
+            end.await(patience.toMillis(), TimeUnit.MILLISECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        RuntimeException problem = failure;
+        if (problem != null) {
+            throw problem;
+        }
+        return this;
+    }
+
+    void stop() {
+        stopped = true;
+    }
+
+    public String id() {
+        return id;
+    }
+
+    long userId() {
+        return userId;
+    }
+
+    public int seen() {
+        return seen;
+    }
+
+    public int total() {
+        return total;
+    }
+
+    public boolean isRunning() {
+        return end.getCount() > 0;
+    }
+
+    /** Whether it ended before it had seen everything. */
+    public boolean isCutShort() {
+        return stopped && !isRunning() && seen < total;
+    }
+
+    /** What was found so far; null if nothing can be said yet. */
+    @Nullable
+    T found() {
+        return found;
+    }
+}

@@ -1,0 +1,66 @@
+package app.schublade.web.rules;
+
+import app.schublade.work.Background;
+import jakarta.annotation.PreDestroy;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TimeZone;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import org.jspecify.annotations.Nullable;
+import org.springframework.context.i18n.LocaleContextHolder;
+import org.springframework.stereotype.Component;
+
+/** The walks that go on, and the last ones that ended. */
+@Component
+class Scans {
+    private static final int THREADS = 3;
+    /** More than these of one user are stopped, the oldest first: nobody looks at them any more. */
+    private static final int MOST_OF_ONE = 4;
+
+    private final Map<Long, Deque<Scan<?>>> all = new ConcurrentHashMap<>();
+    private final ExecutorService executor;
+
+    Scans(Background background) {
+        executor = background.pool("walk", THREADS);
+    }
+
+    /**
+     * Begins a walk; times that it finds are told in the zone of whoever asks.
+     *
+     * @param instead of the walk with this id, which is stopped; or null
+     */
+    <T> Scan<T> begin(long userId, int total, @Nullable String instead, Scan.Walker<T> walker) {
+        Scan<T> walk = new Scan<>(userId, total);
+        find(userId, instead).ifPresent(Scan::stop);
+        all.compute(userId, (user, before) -> {
+            Deque<Scan<?>> walks = before == null ? new ArrayDeque<>() : new ArrayDeque<>(before);
+            walks.addLast(walk);
+            while (walks.size() > MOST_OF_ONE) {
+                walks.removeFirst().stop();
+            }
+            return walks;
+        });
+        TimeZone zone = LocaleContextHolder.getTimeZone();
+        executor.execute(() -> {
+            LocaleContextHolder.setTimeZone(zone);
+            walk.run(walker);
+        });
+        return walk;
+    }
+
+    /** Empty if it is of another user, or too long ago, or was begun by another process. */
+    Optional<Scan<?>> find(long userId, @Nullable String id) {
+        return all.getOrDefault(userId, new ArrayDeque<>()).stream()
+                .filter(walk -> walk.id().equals(id))
+                .findFirst();
+    }
+
+    @PreDestroy
+    void stop() {
+        all.values().forEach(walks -> walks.forEach(Scan::stop));
+        executor.shutdownNow();
+    }
+}

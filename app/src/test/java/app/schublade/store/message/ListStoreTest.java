@@ -1,0 +1,306 @@
+package app.schublade.store.message;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.State;
+import app.schublade.core.place.Arrangement;
+import app.schublade.core.place.Arrangement.Grouping;
+import app.schublade.core.place.Arrangement.SortOrder;
+import app.schublade.core.place.FolderPath;
+import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
+import app.schublade.store.message.ListQuery.Filter;
+import app.schublade.store.place.Places;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+@ExtendWith(Cabinet.Extension.class)
+class ListStoreTest {
+    private static Cabinet cabinet;
+    private static long user;
+    private static Account museum;
+    private static Account club;
+    /** Oldest first; every seventh arrived at the same moment as the one before. */
+    private static final List<Long> ALL = new ArrayList<>();
+
+    @BeforeAll
+    static void open(Cabinet shared) {
+        cabinet = shared;
+        user = cabinet.user();
+        museum = cabinet.account(user, "MU");
+        club = cabinet.account(user, "RC");
+        for (int i = 0; i < 60; i++) {
+            TestMail letter = TestMail.from(
+                            "a%02d@b.example".formatted(i), (i % 5 == 0 ? "Re: Number " : "Number ") + i)
+                    .at(Cabinet.MORNING.plus(Duration.ofMinutes(i - i % 7 / 6)));
+            ALL.add(cabinet.arrives(i % 3 == 0 ? club : museum, i % 2 == 0 ? letter.read() : letter));
+        }
+        List<Places.Category> categories = cabinet.places.categories(user);
+        for (int i = 0; i < 40; i++) {
+            LocalDate due = i % 4 == 0 ? null : LocalDate.of(2026, 11, 20).plusDays(i % 9);
+            long category = categories.get(i % categories.size()).id();
+            cabinet.filing.act(user, Cause.GLANCE, "x", List.of(ALL.get(i)), state -> {
+                State ranked = state.categorised(category);
+                return due == null ? ranked : ranked.due(due);
+            });
+        }
+    }
+
+    private static ListQuery inbox(
+            @Nullable Account account,
+            Set<Filter> filters,
+            Arrangement arrangement,
+            ListQuery.@Nullable Cursor after,
+            int limit) {
+        ListQuery.Place place = new ListQuery.InFolder(cabinet.places.inbox(user));
+        return new ListQuery(place, account == null ? null : account.id(), filters, arrangement, after, limit);
+    }
+
+    private static List<ListStore.ListLine> page(ListQuery query) {
+        return cabinet.lists.page(
+                user, ListStore.Ranks.of(cabinet.places.of(user, null), cabinet.accounts.of(user)), query);
+    }
+
+    /** All of the Inbox, page by page; each page begins where the address of the one before says. */
+    private static List<Long> pageByPage(Arrangement arrangement, int size) {
+        List<Long> seen = new ArrayList<>();
+        ListQuery.Cursor after = null;
+        List<ListStore.ListLine> page;
+        do {
+            page = page(inbox(null, Set.of(), arrangement, after, size));
+            page.forEach(line -> seen.add(line.row().id()));
+            after = page.isEmpty()
+                    ? null
+                    : ListQuery.Cursor.parse(page.get(page.size() - 1).cursor().toString());
+        } while (page.size() == size);
+        return seen;
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {1, 7, 25, 100})
+    void pagesFollowEachOtherWithoutGapOrDouble(int size) {
+        List<Long> seen = pageByPage(Arrangement.USUAL, size);
+        assertThat(seen).hasSize(60).doesNotHaveDuplicates().containsExactlyInAnyOrderElementsOf(ALL);
+        List<ListRow> whole = rows(Arrangement.USUAL);
+        assertThat(seen).isEqualTo(whole.stream().map(ListRow::id).toList());
+        assertThat(whole)
+                .isSortedAccordingTo(Comparator.comparing(ListRow::received)
+                        .thenComparing(ListRow::id)
+                        .reversed());
+    }
+
+    private static List<ListRow> rows(Arrangement arrangement) {
+        return page(inbox(null, Set.of(), arrangement, null, 100)).stream()
+                .map(ListStore.ListLine::row)
+                .toList();
+    }
+
+    static Stream<Arguments> arrangements() {
+        return Arrays.stream(Grouping.values())
+                .flatMap(grouping -> Arrays.stream(SortOrder.values()).map(order -> Arguments.of(grouping, order)));
+    }
+
+    @ParameterizedTest
+    @MethodSource("arrangements")
+    void everyArrangementIsPagedWithoutGapOrDouble(Grouping grouping, SortOrder order) {
+        for (boolean conversations : new boolean[] {false, true}) {
+            Arrangement arrangement = new Arrangement(grouping, order, conversations);
+            assertThat(pageByPage(arrangement, 7))
+                    .hasSize(60)
+                    .doesNotHaveDuplicates()
+                    .isEqualTo(rows(arrangement).stream().map(ListRow::id).toList());
+        }
+    }
+
+    /** The orders, told once more in Java. */
+    private static Comparator<ListRow> expected(SortOrder order) {
+        Comparator<ListRow> comparator = switch (order.key()) {
+            case DATE -> Comparator.comparing(ListRow::received);
+            case SENDER -> Comparator.comparing(row -> row.sender().shown().toLowerCase(Locale.ROOT));
+            case SUBJECT ->
+                Comparator.comparing(
+                        row -> row.subject().toLowerCase(Locale.ROOT).replaceFirst("^re: ", ""));
+            case SIZE -> Comparator.comparing(ListRow::size);
+            case RANK -> Comparator.comparing(row -> row.categoryId() == null ? Long.MAX_VALUE : row.categoryId());
+            case DUE -> Comparator.comparing(row -> row.due() == null ? LocalDate.MAX : row.due());
+        };
+        return order.ascending() ? comparator : comparator.reversed();
+    }
+
+    @ParameterizedTest
+    @EnumSource(SortOrder.class)
+    void everyOrderIsAsItSays(SortOrder order) {
+        assertThat(rows(new Arrangement(Grouping.NONE, order, false))).isSortedAccordingTo(expected(order));
+        List<ListRow> grouped = rows(new Arrangement(Grouping.CATEGORY, order, false));
+        assertThat(grouped).isSortedAccordingTo(expected(SortOrder.URGENT).thenComparing(expected(order)));
+    }
+
+    @Test
+    void aCursorOfAnotherArrangementBeginsAnew() {
+        ListQuery.Cursor dated =
+                page(inbox(null, Set.of(), Arrangement.USUAL, null, 5)).get(4).cursor();
+        Arrangement bySize = new Arrangement(Grouping.NONE, SortOrder.LARGEST, false);
+        assertThat(page(inbox(null, Set.of(), bySize, dated, 100))).hasSize(60);
+        ListQuery.Cursor odd = new ListQuery.Cursor(List.of("no number"), Cabinet.MORNING, 1);
+        assertThat(page(inbox(null, Set.of(), bySize, odd, 100))).hasSize(60);
+    }
+
+    @Test
+    void aConversationIsOneRowWithAllThatBelongToIt() {
+        long someone = cabinet.user();
+        Account account = cabinet.account(someone, "MU");
+        TestMail first = TestMail.from("o@grebe.example", "Crates").named("q1").read();
+        long question = cabinet.arrives(account, first);
+        long other =
+                cabinet.arrives(account, TestMail.from("x@y.example", "Else").at(Cabinet.MORNING.plusSeconds(60)));
+        long answer = cabinet.arrives(
+                account,
+                TestMail.from("o@grebe.example", "Re: Crates")
+                        .named("q2", "q1")
+                        .at(Cabinet.MORNING.plusSeconds(120))
+                        .read());
+        long elsewhere = cabinet.arrives(
+                account,
+                cabinet.mailbox(account, "Sent"),
+                TestMail.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(180)));
+        assertThat(cabinet.conversations.join(account.id(), 3)).isZero();
+        ListQuery.Place inbox = new ListQuery.InFolder(cabinet.places.inbox(someone));
+        ListQuery query =
+                new ListQuery(inbox, null, Set.of(), new Arrangement(Grouping.DAY, SortOrder.NEWEST, true), null, 10);
+        List<ListStore.ListLine> lines = cabinet.lists.page(someone, ListStore.Ranks.NONE, query);
+        assertThat(lines).extracting(line -> line.row().id()).containsExactly(answer, other);
+        assertThat(lines).extracting(ListStore.ListLine::messages).containsExactly(3, 1);
+        assertThat(lines).extracting(ListStore.ListLine::unread).containsExactly(false, true);
+        assertThat(cabinet.lists.conversationOf(someone, answer, 10))
+                .extracting(line -> line.row().id())
+                .containsExactly(elsewhere, answer, question);
+        assertThat(cabinet.lists.withConversations(someone, query, List.of(answer)))
+                .containsExactlyInAnyOrder(answer, question);
+        cabinet.filing.act(someone, Cause.HAND, "x", List.of(question), state -> state.unread(true));
+        assertThat(cabinet.lists
+                        .page(someone, ListStore.Ranks.NONE, query)
+                        .get(0)
+                        .unread())
+                .isTrue();
+    }
+
+    @Test
+    void filtersCombineAndAreCounted() {
+        ListQuery unread = inbox(null, Set.of(Filter.UNREAD), Arrangement.USUAL, null, 100);
+        assertThat(cabinet.lists.figures(user, unread).size()).isEqualTo(30);
+        cabinet.people.markKey(user, "a01@b.example", true);
+        Map<Filter, Integer> counts = cabinet.lists.figures(user, unread).narrowed();
+        assertThat(counts).containsEntry(Filter.UNREAD, 30).containsEntry(Filter.KEY_PEOPLE, 1);
+        ListQuery both = inbox(null, Set.of(Filter.UNREAD, Filter.KEY_PEOPLE), Arrangement.USUAL, null, 100);
+        assertThat(page(both))
+                .singleElement()
+                .satisfies(line -> assertThat(line.row().id()).isEqualTo(ALL.get(1)));
+        assertThat(cabinet.lists.all(user, both)).containsExactly(ALL.get(1));
+        for (Filter filter : Filter.values()) {
+            ListQuery one = inbox(null, Set.of(filter), Arrangement.USUAL, null, 100);
+            assertThat(page(one)).hasSize(cabinet.lists.figures(user, one).size());
+        }
+    }
+
+    @Test
+    void narrowsToAnAccountAndToTheUnread() {
+        List<ListStore.ListLine> some = page(inbox(club, Set.of(Filter.UNREAD), Arrangement.USUAL, null, 100));
+        assertThat(some)
+                .hasSize(10)
+                .allMatch(line -> line.unread() && line.row().accountId() == club.id());
+        assertThat(cabinet.places.unreadInInbox(user))
+                .containsEntry(club.id(), 10)
+                .containsEntry(museum.id(), 20);
+        assertThat(cabinet.places.of(user, club.id()).special(app.schublade.core.place.SpecialUse.INBOX))
+                .satisfies(folder ->
+                        assertThat(List.of(folder.total(), folder.unread())).containsExactly(20, 10));
+    }
+
+    @Test
+    void listsByLabelAndFlag() {
+        long label = cabinet.places.label(user, FolderPath.parse("Contract")).id();
+        List<Long> three = ALL.subList(3, 6);
+        cabinet.filing.act(
+                user,
+                Cause.HAND,
+                "x",
+                three,
+                state -> state.labelled(Set.of(label)).flagged(true));
+        assertThat(ids(new ListQuery.WithLabel(Set.of(label)))).containsExactlyInAnyOrderElementsOf(three);
+        assertThat(ids(new ListQuery.Flagged())).containsAll(three).hasSize(31);
+        assertThat(cabinet.messages.row(user, ALL.get(3)).orElseThrow().labels())
+                .containsExactly(label);
+        assertThat(cabinet.places.of(user, null).label(label).orElseThrow().unread())
+                .isEqualTo(2);
+    }
+
+    private static List<Long> ids(ListQuery.Place place) {
+        return page(ListQuery.newest(place, 50)).stream()
+                .map(line -> line.row().id())
+                .toList();
+    }
+
+    @Test
+    void nobodySeesTheMailOfOthers() {
+        long stranger = cabinet.user();
+        long id = ALL.get(0);
+        long folder = cabinet.places.inbox(user);
+        assertThat(cabinet.messages.row(stranger, id)).isEmpty();
+        assertThat(cabinet.messages.source(stranger, id)).isEmpty();
+        assertThat(cabinet.subjects.subject(stranger, id)).isEmpty();
+        assertThat(cabinet.messages.filed(stranger, id)).isEmpty();
+        for (ListQuery.Place place :
+                List.of(new ListQuery.InFolder(folder), new ListQuery.Flagged(), new ListQuery.Found("number"))) {
+            assertThat(cabinet.lists.page(stranger, ListStore.Ranks.NONE, ListQuery.newest(place, 50)))
+                    .isEmpty();
+            assertThat(cabinet.lists.all(stranger, ListQuery.newest(place, 50))).isEmpty();
+        }
+        List<RuleInputStore.RuleCandidate> seen = new ArrayList<>();
+        cabinet.subjects.forEach(stranger, Set.of(), seen::add);
+        assertThat(seen).isEmpty();
+    }
+
+    @Test
+    void visitsEveryMessageOnce() {
+        List<Long> seen = new ArrayList<>();
+        cabinet.subjects.forEach(
+                user, Set.of(), subject -> seen.add(subject.row().id()));
+        assertThat(seen).containsExactlyInAnyOrderElementsOf(ALL);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "'', ",
+        "rubbish, ",
+        "1.2, ",
+        "99999999999999999999.0.1, ",
+        "'1.0.1; drop table message', ",
+        "1763884800.5.42, 1763884800.5.42",
+        "1763884800.5.42.*, ",
+        "1763884800.5.42.YQ, 1763884800.5.42.YQ"
+    })
+    void aPlaceInAListIsReadFromTheAddressOrNotAtAll(String text, @Nullable String read) {
+        ListQuery.Cursor cursor = ListQuery.Cursor.parse(text);
+        assertThat(cursor == null ? null : cursor.toString()).isEqualTo(read);
+    }
+}

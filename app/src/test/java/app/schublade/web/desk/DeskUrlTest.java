@@ -1,0 +1,53 @@
+package app.schublade.web.desk;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import app.schublade.core.problem.InputProblem;
+import app.schublade.store.message.ListQuery.Filter;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class DeskAddressTest {
+    private static final DeskUrl INBOX = new DeskUrl("/mail/inbox", null, Set.of(), false, null);
+    private static final DeskUrl MUSEUM = new DeskUrl("/mail/inbox", "MU", Set.of(), false, null);
+
+    @Test
+    void everythingThatNarrowsStandsInTheAddress() {
+        DeskUrl narrow = MUSEUM.toggle(Filter.UNREAD)
+                .toggle(Filter.FLAGGED)
+                .toggle(Filter.FILES)
+                .toggle(Filter.KEY_PEOPLE);
+        assertThat(narrow.here()).isEqualTo("/mail/inbox?account=MU&unread=on&flagged=on&files=on&key-people=on");
+        assertThat(narrow.narrowing()).isEqualTo("unread and flagged and with files and from key people");
+        assertThat(narrow.whole().here()).isEqualTo("/mail/inbox?account=MU");
+        assertThat(narrow.toggle(Filter.UNREAD).filters())
+                .containsOnly(Filter.FLAGGED, Filter.FILES, Filter.KEY_PEOPLE);
+        assertThat(INBOX.opening()).isEqualTo("/mail/inbox?open=");
+        assertThat(INBOX.toggle(Filter.UNREAD).after("1.2.3", "A & B"))
+                .isEqualTo("/mail/inbox?unread=on&after=1.2.3&under=A%20%26%20B");
+    }
+
+    @Test
+    void wordsAreWrittenSoThatNoneIsLost() {
+        DeskUrl found = new DeskUrl("/mail/find", "MU", Set.of(Filter.UNREAD), false, "a&b=c {d} 100% ü+#");
+        assertThat(found.everywhere()).isEqualTo("/mail/find?words=a%26b%3Dc%20%7Bd%7D%20100%25%20%C3%BC%2B%23");
+        assertThat(found.opening()).endsWith("&account=MU&unread=on&open=");
+        assertThat(DeskUrl.parse(found.here())).isEqualTo(found);
+    }
+
+    @Test
+    void onlyItsOwnParametersAreTaken() {
+        assertThat(DeskUrl.of("/mail/label/3", Map.of("alone", "on", "open", "7", "to-me", "", "words", "x")))
+                .isEqualTo(new DeskUrl("/mail/label/3", null, Set.of(Filter.TO_ME), true, null));
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"", "/rules", "https://elsewhere.example/rules?x=1"})
+    void whatIsNoListIsRefused(String address) {
+        assertThatThrownBy(() -> DeskUrl.parse(address)).isInstanceOf(InputProblem.class);
+    }
+}

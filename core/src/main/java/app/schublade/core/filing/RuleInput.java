@@ -1,0 +1,112 @@
+package app.schublade.core.filing;
+
+import app.schublade.core.message.Fold;
+import app.schublade.core.message.Message;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** A message made ready for comparing: folded once, however many rules look at it. */
+final class RuleInput {
+    private final Message message;
+    private final State state;
+    private final Set<String> addresses;
+    private final Folded subject;
+    private final Folded body;
+    private final Folded senderName;
+    private final Map<String, List<Folded>> headers = new HashMap<>();
+
+    RuleInput(Message message, State state) {
+        this.message = message;
+        this.state = state;
+        addresses = new HashSet<>(message.recipients());
+        addresses.addAll(message.sentTo());
+        subject = new Folded(message.subject());
+        body = new Folded(message.body());
+        senderName = new Folded(message.from().name());
+    }
+
+    Message message() {
+        return message;
+    }
+
+    State state() {
+        return state;
+    }
+
+    /** All that it was sent to, as written and as the account's own. */
+    Set<String> addresses() {
+        return addresses;
+    }
+
+    boolean sentTo(String address) {
+        return addresses.contains(address);
+    }
+
+    Folded subject() {
+        return subject;
+    }
+
+    Folded body() {
+        return body;
+    }
+
+    Folded senderName() {
+        return senderName;
+    }
+
+    List<Folded> header(String name) {
+        return headers.computeIfAbsent(
+                name, key -> message.header(key).stream().map(Folded::new).toList());
+    }
+
+    /** A text in the forms in which it is compared, each made when first asked for. */
+    static final class Folded {
+        private final String text;
+        private @Nullable String line;
+        private @Nullable String phrase;
+        private @Nullable Set<String> found;
+
+        Folded(String text) {
+            this.text = text;
+        }
+
+        String line() {
+            if (line == null) {
+                line = Fold.line(text);
+            }
+            return line;
+        }
+
+        String phrase() {
+            if (phrase == null) {
+                phrase = Fold.phrase(text);
+            }
+            return phrase;
+        }
+
+        /** A phrase in the form of {@link #phrase} was found here, so that nobody need look for it again. */
+        void found(String words) {
+            if (found == null) {
+                found = new HashSet<>();
+            }
+            found.add(words);
+        }
+
+        /** Whether words in the form of {@link #phrase} stand here. */
+        boolean has(String words) {
+            return (found != null && found.contains(words)) || phrase().contains(words);
+        }
+
+        String withoutMarks() {
+            return Fold.withoutMarks(text);
+        }
+
+        byte[] bytes() {
+            return Fold.bytes(text);
+        }
+    }
+}

@@ -1,0 +1,223 @@
+package app.schublade.core.format;
+
+import static java.time.ZoneOffset.UTC;
+import static java.time.format.DateTimeFormatter.RFC_1123_DATE_TIME;
+
+import app.schublade.core.message.Address;
+import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.Trait;
+import com.google.re2j.Pattern;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A message that is being written.
+ *
+ * @param inReplyTo the Message-ID of what it answers, without angle brackets; null if it answers nothing
+ * @param references those of the conversation, the oldest first
+ * @param origin who writes it
+ * @param enclosed what it passes on, or null
+ */
+public record OutgoingMessage(
+        Address from,
+        List<Address> to,
+        List<Address> cc,
+        String subject,
+        String text,
+        @Nullable String inReplyTo,
+        List<String> references,
+        Origin origin,
+        @Nullable EnclosedMessage enclosed) {
+    /** So much of what is answered is quoted, in characters. */
+    private static final int MAX_QUOTED = 20_000;
+
+    private static final int MAX_REFERENCES = 50;
+    /** Through so many rules a message may go, of whomever. */
+    private static final int MAX_PASSES = 5;
+
+    private static final String ANSWER = "Re: ";
+    private static final String AUTOMATIC = "Auto: ";
+    private static final String FORWARD = "Fwd: ";
+    /** Names the addresses that have passed a message on, so that it does not go in a circle. */
+    static final String PASSED_ON_BY = "Schublade-Passed-On-By";
+    /** Addresses that stand for no person; besides those of {@link Reading}. */
+    private static final Pattern NOBODY = Pattern.compile("(owner-.*|.*-(request|owner|bounces))@.*");
+
+    public OutgoingMessage {
+        to = List.copyOf(to);
+        cc = List.copyOf(cc);
+        references = List.copyOf(references);
+    }
+
+    /** Of a message that a person writes. */
+    public OutgoingMessage(
+            Address from,
+            List<Address> to,
+            List<Address> cc,
+            String subject,
+            String text,
+            @Nullable String inReplyTo,
+            List<String> references) {
+        this(from, to, cc, subject, text, inReplyTo, references, Origin.PERSON, null);
+    }
+
+    /** Who writes a message. */
+    public enum Origin {
+        PERSON,
+        /** A rule that answers. */
+        ANSWERING_RULE,
+        /** A rule that passes mail on. */
+        FORWARDING_RULE
+    }
+
+    /**
+     * A message that is passed on.
+     *
+     * @param source as it came (RFC 5322)
+     * @param attached whether it goes along as it is; else only its files do
+     * @param passedOnBy addresses, if rules passed it on; the last is that of the sender
+     */
+    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+    public record EnclosedMessage(byte[] source, boolean attached, List<String> passedOnBy) {}
+
+    /** The same with what it passes on. */
+    public OutgoingMessage enclosing(EnclosedMessage other) {
+        return new OutgoingMessage(from, to, cc, subject, text, inReplyTo, references, origin, other);
+    }
+
+    /**
+     * A message that a rule passes on; none if it has been passed on from this account already, and has come back.
+     *
+     * @param name of the user
+     * @param source of the message
+     * @param text what is written above it
+     */
+    public static Optional<OutgoingMessage> forward(
+            ParsedMail mail,
+            OwnAddresses own,
+            String name,
+            List<Address> to,
+            byte[] source,
+            boolean attached,
+            String text) {
+        List<String> passed = new ArrayList<>(mail.headers().values(PASSED_ON_BY));
+        if (passed.size() >= MAX_PASSES || passed.stream().anyMatch(own.main()::equalsIgnoreCase)) {
+            return Optional.empty();
+        }
+        passed.add(own.main());
+        return Optional.of(new OutgoingMessage(
+                new Address(name, own.main()),
+                to,
+                List.of(),
+                FORWARD + mail.subject(),
+                attached ? text : (text.isBlank() ? "" : text.strip() + "\n\n") + passedOn(mail),
+                null,
+                List.of(),
+                Origin.FORWARDING_RULE,
+                new EnclosedMessage(source, attached, passed)));
+    }
+
+    /** The text of a message with what one wants to know of where it came from. */
+    private static String passedOn(ParsedMail mail) {
+        String to = MailWriter.typed(mail.to());
+        return "Passed on, from %s\nWritten %s%s\nSubject: %s\n\n%s\n"
+                .formatted(
+                        MailWriter.typed(List.of(mail.from())),
+                        mail.sent() == null
+                                ? "at an unknown time"
+                                : RFC_1123_DATE_TIME.format(mail.sent().atOffset(UTC)),
+                        to.isEmpty() ? "" : ", to " + to,
+                        mail.subject(),
+                        mail.text().strip());
+    }
+
+    /**
+     * An answer that no person writes (RFC 3834, sections 2 and 3); none to robots, lists, oneself, or mail that names no
+     * address of the user's own.
+     *
+     * @param name of the user
+     */
+    public static Optional<OutgoingMessage> automatic(ParsedMail mail, OwnAddresses own, String name, String text) {
+        List<Address> named = new ArrayList<>(mail.to());
+        named.addAll(mail.cc());
+        List<String> mine = own.among(named);
+        String sender = mail.from().key();
+        boolean person = sender.contains("@")
+                && !NOBODY.matcher(sender).matches()
+                && own.among(List.of(mail.from())).isEmpty()
+                && !Reading.traits(own, mail).contains(Trait.AUTOMATED);
+        if (mine.isEmpty() || !person) {
+            return Optional.empty();
+        }
+        return Optional.of(new OutgoingMessage(
+                new Address(name, mine.get(0)),
+                List.of(mail.from()),
+                List.of(),
+                AUTOMATIC + mail.subject(),
+                text,
+                mail.messageId().isEmpty() ? null : mail.messageId(),
+                thread(mail),
+                Origin.ANSWERING_RULE,
+                null));
+    }
+
+    /** The ids of the conversation with the message at the end (RFC 5322, section 3.6.4). */
+    private static List<String> thread(ParsedMail mail) {
+        List<String> references = new ArrayList<>(mail.references());
+        if (!mail.messageId().isEmpty()) {
+            references.add(mail.messageId());
+        }
+        return references.subList(Math.max(0, references.size() - MAX_REFERENCES), references.size());
+    }
+
+    /**
+     * The beginning of an answer (RFC 5322, section 3.6.4): from the address that the message came to, to whom it wants
+     * the answer, or to everybody.
+     *
+     * @param name of the user
+     * @param when how the time of the message is said
+     */
+    public static OutgoingMessage answer(ParsedMail mail, OwnAddresses own, String name, boolean all, String when) {
+        List<String> mine = own.among(mail.recipients());
+        String alias = own.aliasIn(mine);
+        boolean wrote = !own.among(List.of(mail.from())).isEmpty();
+        List<Address> to = wrote ? mail.to() : mail.replyTo().isEmpty() ? List.of(mail.from()) : mail.replyTo();
+        Map<String, Address> others = new LinkedHashMap<>();
+        if (all) {
+            List<Address> copied = new ArrayList<>(wrote ? List.of() : mail.to());
+            copied.addAll(mail.cc());
+            copied.stream()
+                    .filter(one -> own.among(List.of(one)).isEmpty())
+                    .forEach(one -> others.putIfAbsent(one.key(), one));
+            to.forEach(one -> others.remove(one.key()));
+        }
+        return new OutgoingMessage(
+                new Address(name, alias == null ? own.main() : alias),
+                to,
+                List.copyOf(others.values()),
+                mail.subject()
+                                .toLowerCase(Locale.ROOT)
+                                .startsWith(ANSWER.strip().toLowerCase(Locale.ROOT))
+                        ? mail.subject()
+                        : ANSWER + mail.subject(),
+                quoted(mail, when),
+                mail.messageId().isEmpty() ? null : mail.messageId(),
+                thread(mail));
+    }
+
+    private static String quoted(ParsedMail mail, String when) {
+        String text = mail.text().strip();
+        boolean cut = text.length() > MAX_QUOTED;
+        String lines = (cut ? text.substring(0, MAX_QUOTED) : text)
+                .lines()
+                .map(line -> line.startsWith(">") ? ">" + line : "> " + line)
+                .collect(Collectors.joining("\n"));
+        return "\n\n%s, %s wrote:\n%s%s\n".formatted(when, mail.from().shown(), lines, cut ? "\n> …" : "");
+    }
+}
