@@ -3,7 +3,9 @@ package app.schublade.sync;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.query.Query;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Sighting;
@@ -80,7 +82,10 @@ class CopyingTest {
     private List<ListRow> inFolder(long folder) {
         return office
                 .bean(ListStore.class)
-                .page(person.id(), ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(folder), 500))
+                .page(
+                        person.id(),
+                        ListStore.Ranks.NONE,
+                        ListQuery.newest(new Query.InFolder(new FolderRef(folder, FolderPath.parse("A folder"))), 500))
                 .stream()
                 .map(ListStore.ListLine::row)
                 .toList();

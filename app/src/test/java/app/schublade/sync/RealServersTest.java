@@ -7,6 +7,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.place.Tone;
+import app.schublade.core.query.Query;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
@@ -185,7 +186,7 @@ class RealServersTest {
 
         List<ListRow> all(String subject) {
             List<ListRow> all = new ArrayList<>();
-            office.bean(RuleInputStore.class).forEach(person.id(), Set.of(), one -> {
+            office.bean(RuleInputStore.class).forEach(person.id(), Query.everything(), Set.of(), one -> {
                 if (one.row().subject().equals(subject)) {
                     all.add(one.row());
                 }

@@ -8,7 +8,9 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.State;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.query.Query;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.Sighting;
@@ -88,7 +90,10 @@ class SynchroniserTest {
 
     private List<ListRow> rows() {
         return lists
-                .page(person.id(), ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(inbox()), 500))
+                .page(
+                        person.id(),
+                        ListStore.Ranks.NONE,
+                        ListQuery.newest(new Query.InFolder(new FolderRef(inbox(), FolderPath.parse("A folder"))), 500))
                 .stream()
                 .map(ListStore.ListLine::row)
                 .toList();
@@ -105,7 +110,7 @@ class SynchroniserTest {
 
     private Optional<ListRow> find(String subject) {
         var all = new java.util.ArrayList<ListRow>();
-        office.bean(RuleInputStore.class).forEach(person.id(), Set.of(), one -> {
+        office.bean(RuleInputStore.class).forEach(person.id(), Query.everything(), Set.of(), one -> {
             if (one.row().subject().equals(subject)) {
                 all.add(one.row());
             }

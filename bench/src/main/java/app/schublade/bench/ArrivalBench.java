@@ -5,6 +5,7 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
+import app.schublade.core.query.Query;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.standin.DemoAccount;
@@ -117,7 +118,10 @@ final class ArrivalBench {
     private static String newest(Application application, long folder) {
         return application
                 .bean(ListStore.class)
-                .page(application.user, ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.InFolder(folder), 1))
+                .page(
+                        application.user,
+                        ListStore.Ranks.NONE,
+                        ListQuery.newest(new Query.InFolder(new FolderRef(folder, FolderPath.parse("A folder"))), 1))
                 .stream()
                 .findFirst()
                 .map(line -> line.row().subject())

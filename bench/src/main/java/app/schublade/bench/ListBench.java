@@ -4,7 +4,9 @@ import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Arrangement.Grouping;
 import app.schublade.core.place.Arrangement.SortOrder;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.Tone;
+import app.schublade.core.query.Query;
 import app.schublade.mail.MailHost;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
@@ -24,7 +26,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
-import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -271,7 +272,13 @@ final class ListBench {
         ListStore.Ranks ranks = ListStore.Ranks.of(
                 application.bean(PlaceStore.class).of(application.user, null),
                 application.bean(AccountStore.class).of(application.user));
-        ListQuery query = new ListQuery(new ListQuery.InFolder(folder), null, Set.of(), arrangement, after, PAGE + 1);
+        ListQuery query = new ListQuery(
+                new Query.InFolder(new FolderRef(folder, FolderPath.parse("A folder"))),
+                Query.everything(),
+                arrangement,
+                false,
+                after,
+                PAGE + 1);
         String path = "/mail/" + place + (after == null ? "" : "?after=" + after);
         compare(what, () -> lists.page(application.user, ranks, query), () -> {
             String page = get(path, "more");
@@ -312,7 +319,13 @@ final class ListBench {
     }
 
     private void figures(long folder) throws Exception {
-        ListQuery query = new ListQuery(new ListQuery.InFolder(folder), null, Set.of(), Arrangement.USUAL, null, PAGE);
+        ListQuery query = new ListQuery(
+                new Query.InFolder(new FolderRef(folder, FolderPath.parse("A folder"))),
+                Query.everything(),
+                Arrangement.USUAL,
+                false,
+                null,
+                PAGE);
         compare(
                 "what each filter would leave of the Inbox",
                 () -> lists.figures(application.user, query),
@@ -335,7 +348,8 @@ final class ListBench {
     private void filing(long target) {
         FilingStore filing = application.bean(FilingStore.class);
         UndoStore undo = application.bean(UndoStore.class);
-        List<Long> all = lists.all(application.user, ListQuery.newest(new ListQuery.InFolder(inbox), 1));
+        List<Long> all =
+                lists.all(application.user, new Query.InFolder(new FolderRef(inbox, FolderPath.parse("A folder"))));
         Times filed = new Times();
         Times undone = new Times();
         for (int i = 0; i < 6 && (i + 1) * FILED <= all.size(); i++) {

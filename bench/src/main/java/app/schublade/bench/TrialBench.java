@@ -7,6 +7,7 @@ import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
+import app.schublade.core.query.Query;
 import app.schublade.store.message.RuleInputStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.rule.RuleStore;
@@ -83,7 +84,9 @@ final class TrialBench {
 
     private Object read(Set<Condition.Need> needs) {
         int[] seen = {0};
-        application.bean(RuleInputStore.class).forEach(application.user, needs, subject -> seen[0]++);
+        application
+                .bean(RuleInputStore.class)
+                .forEach(application.user, Query.everything(), needs, subject -> seen[0]++);
         return seen[0];
     }
 

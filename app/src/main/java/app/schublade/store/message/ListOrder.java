@@ -26,7 +26,7 @@ final class ListOrder {
 
     ListOrder(ListQuery query) {
         Arrangement arrangement = query.arrangement();
-        day = query.place() instanceof ListQuery.InTickler ? "m.until_on" : "m.due_on";
+        day = query.byReturn() ? "m.until_on" : "m.due_on";
         keys = keys(arrangement);
         ascending = arrangement.order() == Arrangement.SortOrder.OLDEST;
     }

@@ -1,87 +1,40 @@
 package app.schublade.store.message;
 
 import app.schublade.core.place.Arrangement;
+import app.schublade.core.query.Query;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.List;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
  * Which messages a list shows, and in what order.
  *
- * @param account only that account's, or null for all
- * @param filters what all messages of the list must be
+ * @param place where they come from
+ * @param narrowing what the list is narrowed to there
+ * @param byReturn whether the day by which it is ordered is that of the return from the tickler, and not the due date
  * @param after where the previous page ended, or null for the first page
  */
 public record ListQuery(
-        Place place,
-        @Nullable Long account,
-        Set<Filter> filters,
+        Query place,
+        Query narrowing,
         Arrangement arrangement,
+        boolean byReturn,
         @Nullable Cursor after,
         int limit) {
-    public ListQuery {
-        filters = Set.copyOf(filters);
-    }
 
     /** Everything in a place, newest first. */
-    public static ListQuery newest(Place place, int limit) {
+    public static ListQuery newest(Query place, int limit) {
         Arrangement plain = new Arrangement(Arrangement.Grouping.NONE, Arrangement.SortOrder.NEWEST, false);
-        return new ListQuery(place, null, Set.of(), plain, null, limit);
+        return new ListQuery(place, Query.everything(), plain, false, null, limit);
     }
 
-    /** Where the messages of a list come from. */
-    public sealed interface Place {}
-
-    /** The messages that lie in a folder. */
-    public record InFolder(long folder) implements Place {}
-
-    /** The messages of one tray of the Inbox. */
-    public record InTray(long inbox, long tray) implements Place {}
-
-    /** The messages that have one of these labels. */
-    public record WithLabel(Set<Long> labels) implements Place {}
-
-    /** The messages in the tickler, and those that came back from there and lie in the Inbox. */
-    public record InTickler(long folder) implements Place {}
-
-    /** All messages that are flagged. */
-    public record Flagged() implements Place {}
-
-    /** All messages that have these words, as people type them into a find box. */
-    public record Found(String words) implements Place {}
-
-    /** All messages of a conversation, wherever they lie. */
-    public record Conversation(long id) implements Place {}
-
-    /** What a list can be narrowed to; several together narrow it further. */
-    public enum Filter {
-        UNREAD("unread", "Unread"),
-        FLAGGED("flagged", "Flagged"),
-        FILES("with files", "Has files"),
-        TO_ME("addressed to me", "To me"),
-        KEY_PEOPLE("from key people", "Key people");
-
-        private final String words;
-        private final String shown;
-
-        Filter(String words, String shown) {
-            this.words = words;
-            this.shown = shown;
-        }
-
-        /** As the end of "Nothing here is …". */
-        public String words() {
-            return words;
-        }
-
-        public String shown() {
-            return shown;
-        }
+    /** All that is meant, in whatever order. */
+    public Query messages() {
+        return place.and(narrowing);
     }
 
     /**

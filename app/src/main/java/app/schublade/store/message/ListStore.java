@@ -1,15 +1,16 @@
 package app.schublade.store.message;
 
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.query.Filter;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
+import app.schublade.store.base.Sql;
 import app.schublade.store.base.Zones;
-import app.schublade.store.message.ListQuery.Filter;
 import app.schublade.store.place.Places;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -65,44 +66,48 @@ public class ListStore {
     /** One page; its cost does not grow with its place in the list. */
     @Transactional(readOnly = true)
     public List<ListLine> page(long userId, Ranks ranks, ListQuery query) {
-        fitPlan(query);
+        QuerySql.Selection where = where(query.messages());
         ListOrder order = new ListOrder(query);
-        boolean continued = order.fits(query.after());
-        String chosen = "select m.*" + order.columns() + from(query, order.needsHead()) + where(query, "m", "h")
-                + (continued ? " and " + order.after() : "")
-                + (query.arrangement().conversations() ? newestOfConversation(query) : "")
-                + " order by " + order.orderOfMessages() + " limit :limit";
-        String sql = MessageStore.COLUMNS
-                + order.names().stream().map(name -> ", m." + name).collect(Collectors.joining())
-                + (query.arrangement().conversations() ? conversation(query) : "")
-                + " from (" + chosen + ") m join message_head h on h.message_id = m.id order by " + order.orderBy("m");
-        JdbcClient.StatementSpec statement = bind(jdbc.sql(sql), userId, query)
+        ListQuery.Cursor after = order.fits(query.after()) ? query.after() : null;
+        boolean conversations = query.arrangement().conversations();
+        Sql chosen = Sql.of("select m.*" + order.columns())
+                .plus(from(where, order.needsHead()))
+                .plus(after == null ? "" : " and " + order.after())
+                .plus(conversations ? newestOfConversation(query) : Sql.of(""))
+                .plus(" order by " + order.orderOfMessages() + " limit :limit");
+        Sql sql = Sql.of(MessageStore.COLUMNS
+                        + order.names().stream().map(name -> ", m." + name).collect(Collectors.joining()))
+                .plus(conversations ? conversation(query) : Sql.of(""))
+                .plus(" from (")
+                .plus(chosen)
+                .plus(") m join message_head h on h.message_id = m.id order by " + order.orderBy("m"));
+        JdbcClient.StatementSpec statement = sql.on(jdbc)
+                .param("user", userId)
                 .param("limit", query.limit())
                 .param("zone", zones.of(userId).getId())
                 .param("labels", ranks.labels().toArray(Long[]::new))
                 .param("categories", ranks.categories().toArray(Long[]::new))
                 .param("trays", ranks.trays().toArray(Long[]::new))
                 .param("accounts", ranks.accounts().toArray(Long[]::new));
-        ListQuery.Cursor after = query.after();
-        if (continued && after != null) {
+        if (after != null) {
             statement =
                     statement.param("time", Timestamp.from(after.received())).param("id", after.id());
             for (int i = 0; i < after.keys().size(); i++) {
                 statement = statement.param("key" + i, after.keys().get(i));
             }
         }
-        return statement
-                .query((row, number) -> line(row, order, query.arrangement().conversations()))
-                .list();
+        return statement.query((row, number) -> line(row, order, conversations)).list();
     }
 
-    /** A plan that fits the words: how many messages have them differs too much for one plan. */
-    private void fitPlan(ListQuery query) {
-        if (query.place() instanceof ListQuery.Found) {
+    /** As a condition over messages m; if they must have words, the plan will fit those words. */
+    private QuerySql.Selection where(Query query) {
+        QuerySql.Selection where = QuerySql.where(query, "m", "h");
+        if (where.asksWords()) {
             jdbc.sql("select set_config('plan_cache_mode', 'force_custom_plan', true)")
                     .query()
                     .singleRow();
         }
+        return where;
     }
 
     private static ListLine line(ResultSet row, ListOrder order, boolean conversations) throws SQLException {
@@ -127,14 +132,16 @@ public class ListStore {
 
     @Transactional(readOnly = true)
     public ListFigures figures(long userId, ListQuery query) {
-        fitPlan(query);
-        String sql = "select count(*) as size"
-                + Arrays.stream(Filter.values())
-                        .map(filter ->
-                                ", count(*) filter (where " + condition(filter, "m", "h") + ") as " + filter.name())
-                        .collect(Collectors.joining())
-                + from(query, true) + where(query, "m", "h");
-        return bind(jdbc.sql(sql), userId, query)
+        Sql figures = Sql.of("select count(*) as size");
+        for (Filter filter : Filter.values()) {
+            figures = figures.plus(", count(*) filter (where ")
+                    .plus(QuerySql.where(filter.query(), "m", "h", filter.name())
+                            .condition())
+                    .plus(") as " + filter.name());
+        }
+        return figures.plus(from(where(query.messages()), true))
+                .on(jdbc)
+                .param("user", userId)
                 .query((row, number) -> {
                     Map<Filter, Integer> narrowed = new EnumMap<>(Filter.class);
                     for (Filter filter : Filter.values()) {
@@ -145,14 +152,14 @@ public class ListStore {
                 .single();
     }
 
-    /** All that are in the list, the latest first. */
+    /** All that are meant, the latest first. */
     @Transactional(readOnly = true)
-    public List<Long> all(long userId, ListQuery query) {
-        fitPlan(query);
-        return bind(
-                        jdbc.sql("select m.id" + from(query, false) + where(query, "m", "h") + " order by m.id desc"),
-                        userId,
-                        query)
+    public List<Long> all(long userId, Query query) {
+        return Sql.of("select m.id")
+                .plus(from(where(query), false))
+                .plus(" order by m.id desc")
+                .on(jdbc)
+                .param("user", userId)
                 .query(Long.class)
                 .list();
     }
@@ -171,13 +178,17 @@ public class ListStore {
                 .list();
     }
 
-    /** Those of a list that belong to the conversations of these messages; the messages themselves among them. */
+    /** Those that are meant and belong to the conversations of these messages; the messages themselves among them. */
     @Transactional(readOnly = true)
-    public List<Long> withConversations(long userId, ListQuery query, List<Long> messages) {
-        return bind(jdbc.sql("select m.id" + from(query, false) + where(query, "m", "h") + """
-                                 and (m.id = any(:messages) or m.conversation_id in
-                                    (select conversation_id from message where id = any(:messages) and user_id = :user))
-                                """), userId, query)
+    public List<Long> withConversations(long userId, Query query, List<Long> messages) {
+        return Sql.of("select m.id")
+                .plus(from(where(query), false))
+                .plus("""
+                         and (m.id = any(:messages) or m.conversation_id in
+                            (select conversation_id from message where id = any(:messages) and user_id = :user))
+                        """)
+                .on(jdbc)
+                .param("user", userId)
                 .param("messages", messages.toArray(Long[]::new))
                 .query(Long.class)
                 .list();
@@ -186,111 +197,54 @@ public class ListStore {
     /** All messages of the conversation of a message, wherever they lie; the latest first. */
     @Transactional(readOnly = true)
     public List<ListLine> conversationOf(long userId, long message, int most) {
-        return jdbc.sql(
-                        "select conversation_id from message where user_id = ? and id = ? and conversation_id is not null")
-                .params(userId, message)
-                .query(Long.class)
-                .optional()
-                .map(id -> page(userId, Ranks.NONE, ListQuery.newest(new ListQuery.Conversation(id), most)))
-                .orElse(List.of());
+        return jdbc
+                .sql(MessageStore.COLUMNS + """
+                         from message m join message_head h on h.message_id = m.id
+                        where m.user_id = :user and m.conversation_id =
+                            (select conversation_id from message where user_id = :user and id = :id)
+                        order by m.received_at desc, m.id desc limit :most
+                        """)
+                .param("user", userId)
+                .param("id", message)
+                .param("most", most)
+                .query((row, number) -> MessageStore.row(row, 0))
+                .list()
+                .stream()
+                .map(row -> new ListLine(row, 1, row.unread(), List.of()))
+                .toList();
     }
 
-    private static boolean asksHead(ListQuery query) {
-        return query.filters().contains(Filter.TO_ME) || query.filters().contains(Filter.KEY_PEOPLE);
-    }
-
-    private static String from(ListQuery query, boolean head) {
-        return " from message m" + (head || asksHead(query) ? " join message_head h on h.message_id = m.id" : "");
-    }
-
-    /** @param head the alias of the message's head, which some filters ask */
-    private static String where(ListQuery query, String alias, String head) {
-        StringBuilder where = new StringBuilder(" where " + alias + ".user_id = :user");
-        where.append(" and ").append(condition(query.place(), alias));
-        where.append(query.account() == null ? "" : " and " + alias + ".account_id = :account");
-        query.filters().stream()
-                .sorted()
-                .forEach(filter -> where.append(" and ").append(condition(filter, alias, head)));
-        return where.toString();
+    private static Sql from(QuerySql.Selection where, boolean head) {
+        return Sql.of(" from message m"
+                        + (head || where.asksHead() ? " join message_head h on h.message_id = m.id" : "")
+                        + " where m.user_id = :user and ")
+                .plus(where.condition());
     }
 
     /** A conversation stands in the list where its newest message does that is in the list. */
-    private static String newestOfConversation(ListQuery query) {
-        return " and not exists (select from message n"
-                + (asksHead(query) ? " join message_head nh on nh.message_id = n.id" : "")
-                + where(query, "n", "nh")
-                + " and n.conversation_id = m.conversation_id and (n.received_at, n.id) > (m.received_at, m.id))";
+    private static Sql newestOfConversation(ListQuery query) {
+        return Sql.of(" and not exists (")
+                .plus(ofConversation(query.messages(), "n"))
+                .plus(" and (n.received_at, n.id) > (m.received_at, m.id))");
     }
 
-    private static String conversation(ListQuery query) {
-        return """
+    private static Sql conversation(ListQuery query) {
+        return Sql.of("""
                 , (select count(*) from message x join folder f on f.id = x.folder_id
                     where x.conversation_id = m.conversation_id and x.user_id = :user
                         and coalesce(f.use, '') <> all(string_to_array('%s', ','))) as messages,
-                (m.unread or exists (select from message n%s and n.conversation_id = m.conversation_id and n.unread))
-                    as any_unread""".formatted(OUT_OF_SIGHT, where(withoutFilters(query), "n", "nh"));
+                (m.unread or exists (""".formatted(OUT_OF_SIGHT))
+                .plus(ofConversation(query.place(), "o"))
+                .plus(" and o.unread)) as any_unread");
     }
 
-    private static ListQuery withoutFilters(ListQuery query) {
-        return new ListQuery(query.place(), query.account(), Set.of(), query.arrangement(), null, 1);
-    }
-
-    private static String condition(Filter filter, String alias, String head) {
-        return switch (filter) {
-            case UNREAD -> alias + ".unread";
-            case FLAGGED -> alias + ".flagged";
-            case FILES -> alias + ".attachments > 0";
-            case TO_ME -> head + ".traits @> array['TO_ME']";
-            case KEY_PEOPLE -> """
-                    exists (select from key_person k where k.user_id = :user
-                        and k.value in (%1$s.sender_address, split_part(%1$s.sender_address, '@', 2)))""".formatted(head);
-        };
-    }
-
-    private static String condition(ListQuery.Place place, String alias) {
-        if (place instanceof ListQuery.InFolder) {
-            return alias + ".folder_id = :folder";
-        }
-        if (place instanceof ListQuery.InTray) {
-            return alias + ".folder_id = :folder and " + alias + ".tray_id = :tray";
-        }
-        if (place instanceof ListQuery.WithLabel) {
-            return alias + ".id in (select message_id from message_label where label_id = any(:wanted))";
-        }
-        if (place instanceof ListQuery.Conversation) {
-            return alias + ".conversation_id = :conversation";
-        }
-        if (place instanceof ListQuery.InTickler) {
-            return "(" + alias + ".folder_id = :folder or " + alias + ".until_on is not null)";
-        }
-        if (place instanceof ListQuery.Flagged) {
-            return alias + ".flagged";
-        }
-        return alias
-                + ".id in (select message_id from message_search where words @@ websearch_to_tsquery('simple', :words))";
-    }
-
-    private static JdbcClient.StatementSpec bind(JdbcClient.StatementSpec statement, long userId, ListQuery query) {
-        JdbcClient.StatementSpec bound = statement.param("user", userId);
-        if (query.account() != null) {
-            bound = bound.param("account", query.account());
-        }
-        ListQuery.Place place = query.place();
-        if (place instanceof ListQuery.InFolder in) {
-            return bound.param("folder", in.folder());
-        }
-        if (place instanceof ListQuery.InTray in) {
-            return bound.param("folder", in.inbox()).param("tray", in.tray());
-        }
-        if (place instanceof ListQuery.InTickler in) {
-            return bound.param("folder", in.folder());
-        }
-        if (place instanceof ListQuery.WithLabel with) {
-            return bound.param("wanted", with.labels().toArray(Long[]::new));
-        }
-        if (place instanceof ListQuery.Conversation one) {
-            return bound.param("conversation", one.id());
-        }
-        return place instanceof ListQuery.Found found ? bound.param("words", found.words()) : bound;
+    /** The messages of the conversation of m that are meant. */
+    private static Sql ofConversation(Query query, String alias) {
+        QuerySql.Selection where = QuerySql.where(query, alias, alias + "h");
+        String head = where.asksHead() ? " join message_head %1$sh on %1$sh.message_id = %1$s.id" : "";
+        return Sql.of(("select from message %1$s" + head
+                                + " where %1$s.user_id = :user and %1$s.conversation_id = m.conversation_id and ")
+                        .formatted(alias))
+                .plus(where.condition());
     }
 }

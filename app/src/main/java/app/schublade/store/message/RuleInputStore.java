@@ -9,9 +9,11 @@ import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.base.Json;
+import app.schublade.store.base.Sql;
 import app.schublade.store.base.Zones;
 import app.schublade.store.user.Acquaintance;
 import app.schublade.store.user.AcquaintanceStore;
@@ -80,30 +82,6 @@ public class RuleInputStore {
     /** A message with all that rules and a trial run's list need. */
     public record RuleCandidate(ListRow row, Message message, State state) {}
 
-    /**
-     * Which messages are walked through.
-     *
-     * @param folders their ids
-     * @param inThem whether only the messages in these folders, or all but those
-     * @param words that they must have, as people type them into a find box; empty if that does not matter
-     */
-    public record Scope(Set<Long> folders, boolean inThem, String words) {
-        public static final Scope EVERYTHING = new Scope(Set.of(), false, "");
-
-        private String condition() {
-            return "and (m.folder_id = any(:folders)) = :inThem "
-                    + (words.isEmpty()
-                            ? ""
-                            : "and m.id in (select message_id from message_search where words @@ websearch_to_tsquery('simple', :words)) ");
-        }
-
-        private void putInto(Map<String, Object> parameters) {
-            parameters.put("folders", folders.toArray(Long[]::new));
-            parameters.put("inThem", inThem);
-            parameters.put("words", words);
-        }
-    }
-
     /** What is needed to read rows; the sets are empty if nobody asks for them. */
     private record Reader(
             ZoneId zone,
@@ -162,24 +140,19 @@ public class RuleInputStore {
         return array == null ? List.of() : Arrays.asList((String[]) array.getArray());
     }
 
-    /** As {@link #forEach(long, Scope, Set, Consumer)}, for every message of the user. */
-    @Transactional(readOnly = true)
-    public void forEach(long userId, Set<Need> needs, Consumer<RuleCandidate> visitor) {
-        forEach(userId, Scope.EVERYTHING, needs, visitor);
-    }
-
     /**
      * Shows messages of the user, newest first, without holding them all.
      *
      * @param needs what of a message must be at hand
      */
     @Transactional(readOnly = true)
-    public void forEach(long userId, Scope scope, Set<Need> needs, Consumer<RuleCandidate> visitor) {
+    public void forEach(long userId, Query query, Set<Need> needs, Consumer<RuleCandidate> visitor) {
         Reader reader = reader(userId, needs, null);
+        Sql where = QuerySql.where(query, "m", "h").condition();
         Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
-        scope.putInto(parameters);
+        parameters.putAll(where.parameters());
         streaming.query(
-                ROW + scope.condition() + "order by m.received_at desc, m.id desc",
+                ROW + "and " + where.text() + " order by m.received_at desc, m.id desc",
                 parameters,
                 (ResultSet row) -> visitor.accept(reader.subject(row)));
     }
@@ -195,14 +168,15 @@ public class RuleInputStore {
                 .findFirst();
     }
 
-    /** How many messages there are to be shown. */
+    /** How many messages are meant. */
     @Transactional(readOnly = true)
-    public int count(long userId, Scope scope) {
-        Map<String, Object> parameters = new HashMap<>(Map.of("user", userId));
-        scope.putInto(parameters);
+    public int count(long userId, Query query) {
+        QuerySql.Selection where = QuerySql.where(query, "m", "h");
+        String head = where.asksHead() ? " join message_head h on h.message_id = m.id" : "";
         Integer count = streaming.queryForObject(
-                "select count(*) from message m where m.user_id = :user " + scope.condition(),
-                parameters,
+                "select count(*) from message m" + head + " where m.user_id = :user and "
+                        + where.condition().text(),
+                where.condition().with("user", userId).parameters(),
                 Integer.class);
         return count == null ? 0 : count;
     }

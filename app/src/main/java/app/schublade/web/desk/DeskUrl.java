@@ -1,16 +1,11 @@
 package app.schublade.web.desk;
 
 import app.schublade.core.problem.InputProblem;
-import app.schublade.store.message.ListQuery.Filter;
+import app.schublade.core.query.Filter;
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
-import java.util.EnumSet;
 import java.util.HashMap;
-import java.util.Locale;
+import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeSet;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.web.util.UriComponentsBuilder;
 import org.springframework.web.util.UriUtils;
@@ -20,34 +15,26 @@ import org.springframework.web.util.UriUtils;
  *
  * @param path {@code /mail/inbox}, {@code /mail/folder/12}, ...
  * @param account the code of the account that the view is narrowed to, or null
- * @param filters what the list is narrowed to
+ * @param narrowing what the list is narrowed to
  * @param alone of a label: without those below it
  * @param words what is searched for, or null
  */
 public record DeskUrl(
         String path,
         @Nullable String account,
-        Set<Filter> filters,
+        ListFilter narrowing,
         boolean alone,
         @Nullable String words) {
     private static final int MAX_WORDS = 200;
 
-    public DeskUrl {
-        filters = Set.copyOf(filters);
-    }
-
     /** From a path and the parameters behind it; others than its own are passed over. */
     static DeskUrl of(String path, Map<String, String> parameters) {
-        Set<Filter> filters = EnumSet.noneOf(Filter.class);
-        Arrays.stream(Filter.values())
-                .filter(filter -> parameters.containsKey(parameter(filter)))
-                .forEach(filters::add);
         String words =
                 path.equals("/mail/find") ? parameters.getOrDefault("words", "").strip() : null;
         return new DeskUrl(
                 path,
                 parameters.get("account"),
-                filters,
+                ListFilter.of(parameters),
                 parameters.containsKey("alone"),
                 words == null ? null : words.substring(0, Math.min(words.length(), MAX_WORDS)));
     }
@@ -72,10 +59,6 @@ public record DeskUrl(
         return of(path, parameters);
     }
 
-    private static String parameter(Filter filter) {
-        return filter.name().toLowerCase(Locale.ROOT).replace('_', '-');
-    }
-
     /** The address itself. */
     public String here() {
         return with(Map.of());
@@ -88,7 +71,7 @@ public record DeskUrl(
 
     /** The same place in all accounts, with everything in it. */
     public String everywhere() {
-        return new DeskUrl(path, null, Set.of(), false, words).here();
+        return new DeskUrl(path, null, ListFilter.NONE, false, words).here();
     }
 
     /** With a message open: its id comes behind it. */
@@ -103,52 +86,60 @@ public record DeskUrl(
     }
 
     public boolean has(Filter filter) {
-        return filters.contains(filter);
+        return narrowing.filters().contains(filter);
     }
 
     public DeskUrl toggle(Filter filter) {
-        Set<Filter> others = EnumSet.noneOf(Filter.class);
-        others.addAll(filters);
-        if (!others.remove(filter)) {
-            others.add(filter);
-        }
-        return new DeskUrl(path, account, others, alone, words);
+        return narrowed(narrowing.toggle(filter));
     }
 
     public DeskUrl toggleAlone() {
-        return new DeskUrl(path, account, filters, !alone, words);
+        return new DeskUrl(path, account, narrowing, !alone, words);
     }
 
     /** The same place with everything in it. */
     public DeskUrl whole() {
-        return new DeskUrl(path, account, Set.of(), alone, words);
+        return narrowed(ListFilter.NONE);
     }
 
-    /** What the list is narrowed to, in words: {@code "unread and flagged"}. */
-    public String narrowing() {
-        return new TreeSet<>(filters).stream().map(Filter::words).collect(Collectors.joining(" and "));
+    /** The same place without what {@link ListFilter#chosen} tells. */
+    public DeskUrl withoutChosen() {
+        return narrowed(narrowing.filtersAlone());
+    }
+
+    private DeskUrl narrowed(ListFilter other) {
+        return new DeskUrl(path, account, other, alone, words);
     }
 
     public boolean isNarrowed() {
-        return !filters.isEmpty();
+        return !narrowing.parameters().isEmpty();
+    }
+
+    /** All but the path, by name; what is chosen from a menu is left out. */
+    public Map<String, String> parametersButChosen() {
+        return withoutChosen().parameters();
+    }
+
+    private Map<String, String> parameters() {
+        Map<String, String> all = new LinkedHashMap<>();
+        if (words != null) {
+            all.put("words", words);
+        }
+        if (account != null) {
+            all.put("account", account);
+        }
+        all.putAll(narrowing.parameters());
+        if (alone) {
+            all.put("alone", "on");
+        }
+        return all;
     }
 
     private String with(Map<String, String> more) {
+        Map<String, String> values = parameters();
+        more.keySet().stream().sorted().forEach(name -> values.put(name, more.getOrDefault(name, "")));
         UriComponentsBuilder builder = UriComponentsBuilder.fromPath(path);
-        Map<String, String> values = new HashMap<>(more);
-        if (words != null) {
-            builder.queryParam("words", "{words}");
-            values.put("words", words);
-        }
-        if (account != null) {
-            builder.queryParam("account", "{account}");
-            values.put("account", account);
-        }
-        new TreeSet<>(filters).forEach(filter -> builder.queryParam(parameter(filter), "on"));
-        if (alone) {
-            builder.queryParam("alone", "on");
-        }
-        more.keySet().stream().sorted().forEach(name -> builder.queryParam(name, "{" + name + "}"));
+        values.keySet().forEach(name -> builder.queryParam(name, "{" + name + "}"));
         return builder.encode().buildAndExpand(values).toUriString();
     }
 }

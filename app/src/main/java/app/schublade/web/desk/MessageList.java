@@ -1,7 +1,10 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.filing.InAccount;
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Columns;
+import app.schublade.core.query.Filter;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListStore;
@@ -30,7 +33,7 @@ public record MessageList(DeskUrl address, Frame.FrameData known, PlaceView spot
 
     /** How many messages there are, all filters heeded. */
     String figures(ListStore.ListFigures counted) {
-        return spot.figures(known, counted.size(), counted.narrowed().getOrDefault(ListQuery.Filter.UNREAD, 0));
+        return spot.figures(known, counted.size(), counted.narrowed().getOrDefault(Filter.UNREAD, 0));
     }
 
     /** What a list can be grouped by. */
@@ -52,13 +55,26 @@ public record MessageList(DeskUrl address, Frame.FrameData known, PlaceView spot
         return arrangement.columns().isEmpty() ? Columns.USUAL : arrangement.columns();
     }
 
-    public List<ListQuery.Filter> filters() {
-        return List.of(ListQuery.Filter.values());
+    public List<Filter> filters() {
+        return List.of(Filter.values());
+    }
+
+    /** As the end of "Nothing here is …". */
+    public String narrowing() {
+        return address.narrowing().words(known.places());
+    }
+
+    /** What the list is narrowed to besides its filters. */
+    public List<String> chosen() {
+        return address.narrowing().chosen(known.places());
     }
 
     ListQuery query(ListQuery.@Nullable Cursor after, int limit) {
         Account account = known.account();
+        Query place = account == null
+                ? spot.place()
+                : spot.place().and(new Query.Meets(new InAccount(List.of(account.ref()))));
         return new ListQuery(
-                spot.place(), account == null ? null : account.id(), address.filters(), arrangement, after, limit);
+                place, address.narrowing().query(known.places()), arrangement, spot.isTickler(), after, limit);
     }
 }

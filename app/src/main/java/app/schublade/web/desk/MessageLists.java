@@ -1,7 +1,7 @@
 package app.schublade.web.desk;
 
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.message.ListQuery;
+import app.schublade.core.query.Query;
 import app.schublade.store.message.ListStore;
 import app.schublade.store.user.ArrangementStore;
 import app.schublade.web.frame.CurrentUser;
@@ -65,7 +65,7 @@ class MessageLists {
         return lists.withConversations(person.id(), whole(person, address), messages);
     }
 
-    private ListQuery whole(CurrentUser person, String address) {
-        return at(person, DeskUrl.parse(address)).query(null, Integer.MAX_VALUE);
+    private Query whole(CurrentUser person, String address) {
+        return at(person, DeskUrl.parse(address)).query(null, Integer.MAX_VALUE).messages();
     }
 }

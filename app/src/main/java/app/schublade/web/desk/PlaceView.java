@@ -1,14 +1,16 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.filing.Marked;
+import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.message.ListQuery;
+import app.schublade.core.query.Filter;
+import app.schublade.core.query.Query;
+import app.schublade.core.query.Words;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.Frame;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -22,13 +24,7 @@ import org.jspecify.annotations.Nullable;
  * @param empty what an empty list says
  */
 public record PlaceView(
-        String title,
-        PlaceKind kind,
-        ListQuery.Place place,
-        @Nullable Long folder,
-        int total,
-        int unread,
-        String empty) {
+        String title, PlaceKind kind, Query place, @Nullable Long folder, int total, int unread, String empty) {
     static final int UNKNOWN = -1;
 
     /** Kinds of places. */
@@ -38,6 +34,7 @@ public record PlaceView(
         /** A folder that every account has. */
         SPECIAL,
         TRASH,
+        TICKLER,
         /** A label with others below it. */
         LABELS,
         LABEL,
@@ -75,7 +72,7 @@ public record PlaceView(
                 folder.use() == null
                         ? PlaceKind.FOLDER
                         : folder.use() == SpecialUse.TRASH ? PlaceKind.TRASH : PlaceKind.SPECIAL,
-                new ListQuery.InFolder(folder.id()),
+                new Query.InFolder(folder.ref()),
                 folder.id(),
                 folder.total(),
                 folder.unread(),
@@ -86,7 +83,7 @@ public record PlaceView(
         return new PlaceView(
                 tray.name(),
                 PlaceKind.TRAY,
-                new ListQuery.InTray(places.special(SpecialUse.INBOX).id(), tray.id()),
+                new Query.InFolder(places.special(SpecialUse.INBOX).ref()).and(new Query.InTray(tray.ref())),
                 places.special(SpecialUse.INBOX).id(),
                 UNKNOWN,
                 tray.unread(),
@@ -100,15 +97,13 @@ public record PlaceView(
         List<Places.Label> below = places.labels().stream()
                 .filter(other -> other.path().isBelow(label.path()))
                 .toList();
-        Set<Long> shown = alone
-                ? Set.of(label.id())
-                : Stream.concat(Stream.of(label), below.stream())
-                        .map(Places.Label::id)
-                        .collect(Collectors.toSet());
+        List<LabelRef> shown = Stream.concat(Stream.of(label), alone ? Stream.empty() : below.stream())
+                .map(Places.Label::ref)
+                .toList();
         return new PlaceView(
                 label.path().shown(),
                 below.isEmpty() ? PlaceKind.LABEL : PlaceKind.LABELS,
-                new ListQuery.WithLabel(shown),
+                new Query.Meets(new Marked(shown, List.of(), false)),
                 null,
                 UNKNOWN,
                 below.isEmpty() || alone ? label.unread() : UNKNOWN,
@@ -131,8 +126,8 @@ public record PlaceView(
     private static PlaceView tickler(Places.Folder folder) {
         return new PlaceView(
                 folder.path().shown(),
-                PlaceKind.SPECIAL,
-                new ListQuery.InTickler(folder.id()),
+                PlaceKind.TICKLER,
+                new Query.Any(List.of(new Query.InFolder(folder.ref()), new Query.Tickled())),
                 null,
                 UNKNOWN,
                 UNKNOWN,
@@ -140,7 +135,7 @@ public record PlaceView(
     }
 
     public boolean isTickler() {
-        return place instanceof ListQuery.InTickler;
+        return kind == PlaceKind.TICKLER;
     }
 
     public boolean isTrash() {
@@ -151,7 +146,7 @@ public record PlaceView(
         return new PlaceView(
                 "Flagged",
                 PlaceKind.OTHER,
-                new ListQuery.Flagged(),
+                Filter.FLAGGED.query(),
                 null,
                 UNKNOWN,
                 UNKNOWN,
@@ -162,7 +157,7 @@ public record PlaceView(
         return new PlaceView(
                 "“" + words + "”",
                 PlaceKind.OTHER,
-                new ListQuery.Found(words),
+                new Words(words),
                 null,
                 UNKNOWN,
                 UNKNOWN,

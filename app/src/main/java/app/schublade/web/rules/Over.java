@@ -1,9 +1,11 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.place.SpecialUse;
-import app.schublade.store.message.RuleInputStore.Scope;
+import app.schublade.core.query.Query;
+import app.schublade.core.query.Words;
 import app.schublade.store.place.Places;
-import java.util.Set;
+import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * The mail that a run goes over.
@@ -23,17 +25,21 @@ public record Over(String what, String words) {
 
     static final Over ALL_RECEIVED = new Over(RECEIVED, "");
 
-    Scope scope(Places places) {
+    /** A folder that is gone has no mail. */
+    Query query(Places places) {
         if (what.equals(EVERYTHING)) {
-            return Scope.EVERYTHING;
+            return Query.everything();
         }
         if (what.matches("\\d{1,18}")) {
-            return new Scope(Set.of(Long.valueOf(what)), true, "");
+            return places.folder(Long.parseLong(what))
+                    .<Query>map(folder -> new Query.InFolder(folder.ref()))
+                    .orElse(new Query.Any(List.of()));
         }
-        Set<Long> written = Set.of(
-                places.special(SpecialUse.SENT).id(),
-                places.special(SpecialUse.DRAFTS).id());
-        return new Scope(written, false, what.equals(FOUND) ? words.strip() : "");
+        Query written = new Query.Any(Stream.of(SpecialUse.SENT, SpecialUse.DRAFTS)
+                .<Query>map(use -> new Query.InFolder(places.special(use).ref()))
+                .toList());
+        Query received = new Query.Without(written);
+        return isSearch() && !words.isBlank() ? received.and(new Words(words)) : received;
     }
 
     public boolean isSearch() {

@@ -9,6 +9,7 @@ import app.schublade.core.filing.Verdict;
 import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.act.Cause;
@@ -16,7 +17,6 @@ import app.schublade.store.filing.MessageCopier;
 import app.schublade.store.filing.RecordStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.RuleInputStore;
-import app.schublade.store.message.RuleInputStore.Scope;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RuleStore;
@@ -103,15 +103,12 @@ class Trials {
      * @param most so many lines are shown
      */
     Scan<Trial> look(long userId, Rule rule, Over over, Set<Long> unticked, int most, @Nullable String instead) {
-        Scope scope = scope(userId, over);
+        Query mail = mail(userId, over);
         return walks.begin(
-                userId,
-                subjects.count(userId, scope),
-                instead,
-                walk -> look(userId, rule, scope, unticked, most, walk));
+                userId, subjects.count(userId, mail), instead, walk -> look(userId, rule, mail, unticked, most, walk));
     }
 
-    private Trial look(long userId, Rule rule, Scope scope, Set<Long> unticked, int most, Scan<Trial> walk) {
+    private Trial look(long userId, Rule rule, Query mail, Set<Long> unticked, int most, Scan<Trial> walk) {
         RuleBook book = with(rules.book(userId), rule);
         TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId), dates.today());
         Map<Long, Account> known =
@@ -121,7 +118,7 @@ class Trials {
         List<TrialRow> rows = new ArrayList<>();
         int[] counted = new int[2];
         Supplier<Trial> soFar = () -> new Trial(run.figures(), counted[0], List.copyOf(rows), counted[1] - rows.size());
-        subjects.forEach(userId, scope, book.needs(), subject -> {
+        subjects.forEach(userId, mail, book.needs(), subject -> {
             run.look(subject.message(), subject.state(), byHand.test(subject)).ifPresent(line -> {
                 boolean changes = line.outcome() == TrialRun.TrialOutcome.CHANGES;
                 boolean ticked = changes && !unticked.contains(subject.row().id());
@@ -146,8 +143,8 @@ class Trials {
         return Stream.concat(shared, all.folderTree().inOrder()).toList();
     }
 
-    private Scope scope(long userId, Over over) {
-        return over.scope(places.of(userId, null));
+    private Query mail(long userId, Over over) {
+        return over.query(places.of(userId, null));
     }
 
     /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
@@ -172,8 +169,8 @@ class Trials {
      * @param told says at the end how many messages were changed
      */
     LongActs.LongAct carryOut(long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<Notice> told) {
-        Scope scope = scope(userId, over);
-        int total = subjects.count(userId, scope) * chosen.size();
+        Query mail = mail(userId, over);
+        int total = subjects.count(userId, mail) * chosen.size();
         String title = chosen.size() == 1
                 ? "Run of “%s”".formatted(chosen.get(0).name())
                 : "Run of %d rules".formatted(chosen.size());
@@ -184,17 +181,17 @@ class Trials {
                 changed += file(
                         userId,
                         "Run of “%s”".formatted(rule.name()),
-                        hits(userId, rule, scope, unticked, () -> watch.at(++seen[0], total)),
+                        hits(userId, rule, mail, unticked, () -> watch.at(++seen[0], total)),
                         watch);
             }
             return told.apply(changed);
         });
     }
 
-    private Map<Long, List<Verdict.Hit>> hits(long userId, Rule rule, Scope scope, Set<Long> unticked, Runnable seen) {
+    private Map<Long, List<Verdict.Hit>> hits(long userId, Rule rule, Query mail, Set<Long> unticked, Runnable seen) {
         RuleBook book = with(rules.book(userId), rule);
         Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
-        subjects.forEach(userId, scope, book.needs(), subject -> {
+        subjects.forEach(userId, mail, book.needs(), subject -> {
             seen.run();
             if (!unticked.contains(subject.row().id())) {
                 book.file(subject.message(), subject.state())
@@ -223,11 +220,11 @@ class Trials {
 
     /** Looks what all rules would do. */
     Scan<BookRun.Findings> check(long userId, Over over, @Nullable String instead) {
-        Scope scope = scope(userId, over);
-        return walks.begin(userId, subjects.count(userId, scope), instead, walk -> {
+        Query mail = mail(userId, over);
+        return walks.begin(userId, subjects.count(userId, mail), instead, walk -> {
             RuleBook book = rules.book(userId);
             BookRun run = new BookRun(book);
-            subjects.forEach(userId, scope, book.needs(), subject -> {
+            subjects.forEach(userId, mail, book.needs(), subject -> {
                 run.look(subject.row().id(), subject.message(), subject.state());
                 walk.step(run::findings);
             });
@@ -237,14 +234,14 @@ class Trials {
 
     /** Carries all rules out; one batch, one undo. */
     LongActs.LongAct carryOutAll(long userId, Over over, IntFunction<Notice> told) {
-        Scope scope = scope(userId, over);
-        int total = subjects.count(userId, scope);
+        Query mail = mail(userId, over);
+        int total = subjects.count(userId, mail);
         return longActs.begin(userId, "Run of all rules", total, watch -> {
             RuleBook book = rules.book(userId);
             BookRun run = new BookRun(book);
             Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
             int[] seen = {0};
-            subjects.forEach(userId, scope, book.needs(), subject -> {
+            subjects.forEach(userId, mail, book.needs(), subject -> {
                 watch.at(++seen[0], total);
                 long id = subject.row().id();
                 List<Verdict.Hit> changing = run.look(id, subject.message(), subject.state());

@@ -4,7 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.State;
 import app.schublade.core.place.Arrangement;
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
@@ -99,7 +102,13 @@ class TicklerStoreTest {
         long sooner = untilInDays(2);
         long other = cabinet.arrives(account, TestMail.from("Halden <office@halden.example>", "Other"));
         ListQuery query = new ListQuery(
-                new ListQuery.InTickler(tickler), null, Set.of(), Arrangement.usualIn("tickler"), null, 10);
+                new Query.Any(List.of(
+                        new Query.InFolder(new FolderRef(tickler, FolderPath.parse("Tickler"))), new Query.Tickled())),
+                Query.everything(),
+                Arrangement.usualIn("tickler"),
+                true,
+                null,
+                10);
         List<Long> listed = cabinet.lists.page(user, ListStore.Ranks.NONE, query).stream()
                 .map(line -> line.row().id())
                 .toList();
@@ -141,7 +150,13 @@ class TicklerStoreTest {
         cabinet.zones.choose(user, ZoneId.of(zone));
         var byDay = new Arrangement(Arrangement.Grouping.DAY, Arrangement.SortOrder.LARGEST, false);
         long inbox = cabinet.places.special(user, SpecialUse.INBOX);
-        ListQuery query = new ListQuery(new ListQuery.InFolder(inbox), null, Set.of(), byDay, null, 10);
+        ListQuery query = new ListQuery(
+                new Query.InFolder(new FolderRef(inbox, FolderPath.parse("A folder"))),
+                Query.everything(),
+                byDay,
+                false,
+                null,
+                10);
         return cabinet.lists.page(user, ListStore.Ranks.NONE, query).stream()
                 .map(line -> line.keys().get(0))
                 .collect(Collectors.toSet());

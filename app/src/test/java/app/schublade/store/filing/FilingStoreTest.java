@@ -9,6 +9,7 @@ import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
@@ -206,6 +207,7 @@ class FilingStoreTest {
         Map<Long, List<Verdict.Hit>> hits = new HashMap<>();
         cabinet.subjects.forEach(
                 user,
+                Query.everything(),
                 book.needs(),
                 subject -> hits.put(
                         subject.row().id(),

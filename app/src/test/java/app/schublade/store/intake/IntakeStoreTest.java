@@ -2,6 +2,7 @@ package app.schublade.store.intake;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.query.Words;
 import app.schublade.mail.FolderStatus;
 import app.schublade.mail.Opened;
 import app.schublade.store.account.Account;
@@ -95,7 +96,7 @@ class IntakeStoreTest {
     }
 
     private List<Long> found(String words) {
-        return cabinet.lists.page(user, ListStore.Ranks.NONE, ListQuery.newest(new ListQuery.Found(words), 10)).stream()
+        return cabinet.lists.page(user, ListStore.Ranks.NONE, ListQuery.newest(new Words(words), 10)).stream()
                 .map(line -> line.row().id())
                 .toList();
     }

@@ -2,14 +2,20 @@ package app.schublade.store.message;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.State;
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Arrangement.Grouping;
 import app.schublade.core.place.Arrangement.SortOrder;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.LabelRef;
+import app.schublade.core.query.Filter;
+import app.schublade.core.query.Query;
+import app.schublade.core.query.Words;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
-import app.schublade.store.message.ListQuery.Filter;
 import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -72,8 +78,18 @@ class ListStoreTest {
             Arrangement arrangement,
             ListQuery.@Nullable Cursor after,
             int limit) {
-        ListQuery.Place place = new ListQuery.InFolder(cabinet.places.inbox(user));
-        return new ListQuery(place, account == null ? null : account.id(), filters, arrangement, after, limit);
+        Query narrowing = Query.everything();
+        for (Filter filter : filters) {
+            narrowing = narrowing.and(filter.query());
+        }
+        if (account != null) {
+            narrowing = narrowing.and(new Query.Meets(new InAccount(List.of(account.ref()))));
+        }
+        return new ListQuery(inboxOf(user), narrowing, arrangement, false, after, limit);
+    }
+
+    private static Query inboxOf(long someone) {
+        return new Query.InFolder(new FolderRef(cabinet.places.inbox(someone), FolderPath.parse("Inbox")));
     }
 
     private static List<ListStore.ListLine> page(ListQuery query) {
@@ -184,9 +200,8 @@ class ListStoreTest {
                 cabinet.mailbox(account, "Sent"),
                 TestMail.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(180)));
         assertThat(cabinet.conversations.join(account.id(), 3)).isZero();
-        ListQuery.Place inbox = new ListQuery.InFolder(cabinet.places.inbox(someone));
-        ListQuery query =
-                new ListQuery(inbox, null, Set.of(), new Arrangement(Grouping.DAY, SortOrder.NEWEST, true), null, 10);
+        Arrangement conversations = new Arrangement(Grouping.DAY, SortOrder.NEWEST, true);
+        ListQuery query = new ListQuery(inboxOf(someone), Query.everything(), conversations, false, null, 10);
         List<ListStore.ListLine> lines = cabinet.lists.page(someone, ListStore.Ranks.NONE, query);
         assertThat(lines).extracting(line -> line.row().id()).containsExactly(answer, other);
         assertThat(lines).extracting(ListStore.ListLine::messages).containsExactly(3, 1);
@@ -194,7 +209,7 @@ class ListStoreTest {
         assertThat(cabinet.lists.conversationOf(someone, answer, 10))
                 .extracting(line -> line.row().id())
                 .containsExactly(elsewhere, answer, question);
-        assertThat(cabinet.lists.withConversations(someone, query, List.of(answer)))
+        assertThat(cabinet.lists.withConversations(someone, query.messages(), List.of(answer)))
                 .containsExactlyInAnyOrder(answer, question);
         cabinet.filing.act(someone, Cause.HAND, "x", List.of(question), state -> state.unread(true));
         assertThat(cabinet.lists
@@ -215,7 +230,7 @@ class ListStoreTest {
         assertThat(page(both))
                 .singleElement()
                 .satisfies(line -> assertThat(line.row().id()).isEqualTo(ALL.get(1)));
-        assertThat(cabinet.lists.all(user, both)).containsExactly(ALL.get(1));
+        assertThat(cabinet.lists.all(user, both.messages())).containsExactly(ALL.get(1));
         for (Filter filter : Filter.values()) {
             ListQuery one = inbox(null, Set.of(filter), Arrangement.USUAL, null, 100);
             assertThat(page(one)).hasSize(cabinet.lists.figures(user, one).size());
@@ -246,15 +261,17 @@ class ListStoreTest {
                 "x",
                 three,
                 state -> state.labelled(Set.of(label)).flagged(true));
-        assertThat(ids(new ListQuery.WithLabel(Set.of(label)))).containsExactlyInAnyOrderElementsOf(three);
-        assertThat(ids(new ListQuery.Flagged())).containsAll(three).hasSize(31);
+        LabelRef contract = new LabelRef(label, FolderPath.parse("Contract"));
+        assertThat(ids(new Query.Meets(new Marked(List.of(contract), List.of(), false))))
+                .containsExactlyInAnyOrderElementsOf(three);
+        assertThat(ids(Filter.FLAGGED.query())).containsAll(three).hasSize(31);
         assertThat(cabinet.messages.row(user, ALL.get(3)).orElseThrow().labels())
                 .containsExactly(label);
         assertThat(cabinet.places.of(user, null).label(label).orElseThrow().unread())
                 .isEqualTo(2);
     }
 
-    private static List<Long> ids(ListQuery.Place place) {
+    private static List<Long> ids(Query place) {
         return page(ListQuery.newest(place, 50)).stream()
                 .map(line -> line.row().id())
                 .toList();
@@ -264,19 +281,17 @@ class ListStoreTest {
     void nobodySeesTheMailOfOthers() {
         long stranger = cabinet.user();
         long id = ALL.get(0);
-        long folder = cabinet.places.inbox(user);
         assertThat(cabinet.messages.row(stranger, id)).isEmpty();
         assertThat(cabinet.messages.source(stranger, id)).isEmpty();
         assertThat(cabinet.subjects.subject(stranger, id)).isEmpty();
         assertThat(cabinet.messages.filed(stranger, id)).isEmpty();
-        for (ListQuery.Place place :
-                List.of(new ListQuery.InFolder(folder), new ListQuery.Flagged(), new ListQuery.Found("number"))) {
+        for (Query place : List.of(inboxOf(user), Filter.FLAGGED.query(), new Words("number"), Query.everything())) {
             assertThat(cabinet.lists.page(stranger, ListStore.Ranks.NONE, ListQuery.newest(place, 50)))
                     .isEmpty();
-            assertThat(cabinet.lists.all(stranger, ListQuery.newest(place, 50))).isEmpty();
+            assertThat(cabinet.lists.all(stranger, place)).isEmpty();
         }
         List<RuleInputStore.RuleCandidate> seen = new ArrayList<>();
-        cabinet.subjects.forEach(stranger, Set.of(), seen::add);
+        cabinet.subjects.forEach(stranger, Query.everything(), Set.of(), seen::add);
         assertThat(seen).isEmpty();
     }
 
@@ -284,7 +299,10 @@ class ListStoreTest {
     void visitsEveryMessageOnce() {
         List<Long> seen = new ArrayList<>();
         cabinet.subjects.forEach(
-                user, Set.of(), subject -> seen.add(subject.row().id()));
+                user,
+                Query.everything(),
+                Set.of(),
+                subject -> seen.add(subject.row().id()));
         assertThat(seen).containsExactlyInAnyOrderElementsOf(ALL);
     }
 

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.Condition.Need;
 import app.schublade.core.message.Trait;
+import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -15,12 +16,12 @@ import org.junit.jupiter.api.extension.ExtendWith;
 
 /** Messages as rules see them, from what is stored of them. */
 @ExtendWith(Cabinet.Extension.class)
-class SubjectStoreTest {
+class RuleInputStoreTest {
     private final Cabinet cabinet;
     private final long user;
     private final Account account;
 
-    SubjectStoreTest(Cabinet cabinet) {
+    RuleInputStoreTest(Cabinet cabinet) {
         this.cabinet = cabinet;
         user = cabinet.user();
         account = cabinet.account(user, "MU", "loans@quay.example");
@@ -28,7 +29,7 @@ class SubjectStoreTest {
 
     private RuleInputStore.RuleCandidate only(Set<Need> needs) {
         List<RuleInputStore.RuleCandidate> seen = new ArrayList<>();
-        cabinet.subjects.forEach(user, needs, seen::add);
+        cabinet.subjects.forEach(user, Query.everything(), needs, seen::add);
         assertThat(seen).hasSize(1);
         return seen.get(0);
     }
@@ -65,7 +66,10 @@ class SubjectStoreTest {
         cabinet.arrives(account, TestMail.from("anna@wharf.example", "Second"));
         List<Set<Trait>> traits = new ArrayList<>();
         cabinet.subjects.forEach(
-                user, Set.of(Need.ACQUAINTANCE), one -> traits.add(one.message().traits()));
+                user,
+                Query.everything(),
+                Set.of(Need.ACQUAINTANCE),
+                one -> traits.add(one.message().traits()));
         assertThat(traits).filteredOn(one -> one.contains(Trait.NEW_SENDER)).hasSize(1);
         assertThat(traits).filteredOn(one -> one.contains(Trait.KNOWN_SENDER)).hasSize(1);
     }

@@ -12,7 +12,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 
 /** A walk shows how far it is, can be stopped, and belongs to one user. */
-class WalkTest {
+class ScanTest {
     private static final Duration LONG = Duration.ofSeconds(20);
 
     private final Scans walks = new Scans(new Background());

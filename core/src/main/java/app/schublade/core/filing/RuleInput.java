@@ -10,7 +10,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** A message made ready for comparing: folded once, however many rules look at it. */
-final class RuleInput {
+public final class RuleInput {
     private final Message message;
     private final State state;
     private final Set<String> addresses;
@@ -19,7 +19,7 @@ final class RuleInput {
     private final Folded senderName;
     private final Map<String, List<Folded>> headers = new HashMap<>();
 
-    RuleInput(Message message, State state) {
+    public RuleInput(Message message, State state) {
         this.message = message;
         this.state = state;
         addresses = new HashSet<>(message.recipients());
@@ -29,11 +29,11 @@ final class RuleInput {
         senderName = new Folded(message.from().name());
     }
 
-    Message message() {
+    public Message message() {
         return message;
     }
 
-    State state() {
+    public State state() {
         return state;
     }
 

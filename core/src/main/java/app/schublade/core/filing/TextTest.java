@@ -25,7 +25,7 @@ sealed interface TextTest {
         }
         return switch (match) {
             case WORDS ->
-                new Words(
+                new WordTest(
                         Fold.words(value).stream().map(word -> " " + word + " ").toList());
             case PHRASE -> new Phrase(Fold.phrase(value));
             case CONTAINS, STARTS, ENDS, IS -> new Literal(match, Fold.line(value));
@@ -59,7 +59,7 @@ sealed interface TextTest {
     }
 
     /** All of the words, each with a blank on either side; no words never fit. */
-    record Words(List<String> words) implements TextTest {
+    record WordTest(List<String> words) implements TextTest {
         @Override
         public boolean fits(RuleInput.Folded text) {
             if (words.isEmpty()) {

@@ -1,0 +1,288 @@
+package app.schublade.store.message;
+
+import app.schublade.core.filing.Attached;
+import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
+import app.schublade.core.filing.FromList;
+import app.schublade.core.filing.Group;
+import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InGroup;
+import app.schublade.core.filing.Marked;
+import app.schublade.core.filing.Not;
+import app.schublade.core.filing.ReceivedAt;
+import app.schublade.core.filing.SentTo;
+import app.schublade.core.filing.Sized;
+import app.schublade.core.filing.Text;
+import app.schublade.core.filing.Traits;
+import app.schublade.core.message.OwnAddresses;
+import app.schublade.core.message.Trait;
+import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.LabelRef;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.core.query.Query;
+import app.schublade.core.query.Words;
+import app.schublade.store.base.Sql;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * What a query means as SQL: a condition over rows of messages of the user in {@code :user}.
+ *
+ * <p>Conditions that must see a message as rules do (texts, patterns, times of the day, whom one knows) cannot be asked in SQL
+ * yet; they are refused with an {@link InputProblem}.
+ */
+final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisitor<Sql, RuntimeException> {
+    private static final Set<Trait> UNKNOWN = Set.of(Trait.KNOWN_SENDER, Trait.NEW_SENDER, Trait.ANSWER);
+
+    private final String message;
+    private final String head;
+    private final String prefix;
+    private int parameters;
+    private boolean asksHead;
+    private boolean asksWords;
+
+    private QuerySql(String message, String head, String prefix) {
+        this.message = message;
+        this.head = head;
+        this.prefix = prefix;
+    }
+
+    /**
+     * A condition.
+     *
+     * @param asksHead whether it is about rows of message_head too
+     * @param asksWords whether messages must have words: how many have them differs too much for one plan
+     */
+    record Selection(Sql condition, boolean asksHead, boolean asksWords) {}
+
+    /**
+     * Translates a query.
+     *
+     * @param message alias of the table of messages, unlike others in the statement
+     * @param head alias of the table of their heads
+     */
+    static Selection where(Query query, String message, String head) {
+        return where(query, message, head, message);
+    }
+
+    /** @param parameters how the names of its parameters begin, unlike those of others in the statement */
+    static Selection where(Query query, String message, String head, String parameters) {
+        QuerySql visitor = new QuerySql(message, head, parameters);
+        Sql condition = query.accept(visitor);
+        return new Selection(condition, visitor.asksHead, visitor.asksWords);
+    }
+
+    /** Parts of a statement's text, and values between them. */
+    private Sql sql(String pattern, Object... values) {
+        Map<String, Object> named = new HashMap<>();
+        Object[] names = new Object[values.length];
+        for (int i = 0; i < values.length; i++) {
+            String name = prefix + parameters++;
+            named.put(name, values[i]);
+            names[i] = ":" + name;
+        }
+        String own = pattern.replace("m.", message + ".").replace("h.", head + ".");
+        return new Sql(own.formatted(names), named);
+    }
+
+    private Sql ofHead(String pattern, Object... values) {
+        asksHead = true;
+        return sql(pattern, values);
+    }
+
+    private Sql joined(List<? extends Query> parts, String word, String none) {
+        return parts.isEmpty()
+                ? Sql.of(none)
+                : Sql.joined(parts.stream().map(part -> part.accept(this)).toList(), word);
+    }
+
+    private static Sql either(List<Sql> parts) {
+        return parts.isEmpty() ? Sql.of("false") : Sql.joined(parts, " or ");
+    }
+
+    @Override
+    public Sql all(Query.All query) {
+        return joined(query.parts(), " and ", "true");
+    }
+
+    @Override
+    public Sql any(Query.Any query) {
+        return joined(query.parts(), " or ", "false");
+    }
+
+    @Override
+    public Sql without(Query.Without query) {
+        return Sql.of("not ").plus(query.query().accept(this));
+    }
+
+    @Override
+    public Sql inFolder(Query.InFolder query) {
+        return sql("m.folder_id = %s", query.folder().id());
+    }
+
+    @Override
+    public Sql inTray(Query.InTray query) {
+        return sql("(m.tray_id is not null and m.tray_id = %s)", query.tray().id());
+    }
+
+    @Override
+    public Sql tickled(Query.Tickled query) {
+        return sql("m.until_on is not null");
+    }
+
+    @Override
+    public Sql unread(Query.Unread query) {
+        return sql("m.unread");
+    }
+
+    @Override
+    public Sql words(Words query) {
+        asksWords = true;
+        return sql(
+                "m.id in (select message_id from message_search where words @@ websearch_to_tsquery('simple', %s))",
+                query.typed());
+    }
+
+    @Override
+    public Sql meets(Query.Meets query) {
+        return query.condition().accept(this);
+    }
+
+    @Override
+    public Sql group(Group condition) {
+        List<Sql> parts =
+                condition.parts().stream().map(part -> part.accept(this)).toList();
+        return parts.isEmpty() ? Sql.of("false") : Sql.joined(parts, condition.all() ? " and " : " or ");
+    }
+
+    @Override
+    public Sql not(Not condition) {
+        return Sql.of("not ").plus(condition.condition().accept(this));
+    }
+
+    @Override
+    public Sql marked(Marked condition) {
+        List<Sql> parts = new ArrayList<>();
+        if (!condition.labels().isEmpty()) {
+            parts.add(sql(
+                    "m.id in (select message_id from message_label where label_id = any(%s))",
+                    (Object) condition.labels().stream().map(LabelRef::id).toArray(Long[]::new)));
+        }
+        if (!condition.categories().isEmpty()) {
+            Object ids = condition.categories().stream().map(CategoryRef::id).toArray(Long[]::new);
+            parts.add(sql(
+                    "(coalesce(m.category_id = any(%s), false) or m.also_categories && cast(%s as bigint[]))",
+                    ids, ids));
+        }
+        if (condition.flag()) {
+            parts.add(sql("m.flagged"));
+        }
+        return either(parts);
+    }
+
+    @Override
+    public Sql inAccount(InAccount condition) {
+        List<Long> ids = condition.accounts().stream().map(InAccount.Ref::id).toList();
+        return ids.size() == 1
+                ? sql("m.account_id = %s", ids.get(0))
+                : sql("m.account_id = any(%s)", (Object) ids.toArray(Long[]::new));
+    }
+
+    @Override
+    public Sql traits(Traits condition) {
+        return either(condition.values().stream().map(this::trait).toList());
+    }
+
+    private Sql trait(Trait trait) {
+        if (UNKNOWN.contains(trait)) {
+            throw cannotBeAsked(trait.words());
+        }
+        return switch (trait) {
+            case ATTACHMENT -> sql("m.attachments > 0");
+            case KEY_PERSON -> ofHead("""
+                    exists (select from key_person k where k.user_id = :user
+                        and k.value in (h.sender_address, split_part(h.sender_address, '@', -1)))""");
+            default -> ofHead("coalesce(h.traits @> cast(array[%s] as text[]), false)", trait.name());
+        };
+    }
+
+    @Override
+    public Sql correspondent(Correspondent condition) {
+        if (condition.role() != Correspondent.Role.SENDER) {
+            throw cannotBeAsked(condition.sentence());
+        }
+        return either(condition.values().stream().map(this::sender).toList());
+    }
+
+    private Sql sender(String value) {
+        int at = value.lastIndexOf('@');
+        if (at > 0 && !value.startsWith("*.")) {
+            return ofHead("h.sender_address = %s", value);
+        }
+        if (!value.startsWith("*.")) {
+            return ofHead("split_part(h.sender_address, '@', -1) = %s", value.substring(at + 1));
+        }
+        return ofHead(
+                "(right(split_part(h.sender_address, '@', -1), length(%s)) = %s or split_part(h.sender_address, '@', -1) = %s)",
+                value.substring(1), value.substring(1), value.substring(2));
+    }
+
+    @Override
+    public Sql fromList(FromList condition) {
+        return ofHead(
+                "(h.list_id is not null and h.list_id = any(%s))",
+                (Object) condition.values().toArray(String[]::new));
+    }
+
+    @Override
+    public Sql inGroup(InGroup condition) {
+        return ofHead("""
+                exists (select from people_group g join people_group_member p on p.group_id = g.id
+                    where g.user_id = :user and g.name = any(%s)
+                    and p.value in (h.sender_address, split_part(h.sender_address, '@', -1)))""", (Object) condition.groups().toArray(String[]::new));
+    }
+
+    @Override
+    public Sql sentTo(SentTo condition) {
+        condition.values().stream()
+                .filter(value -> value.startsWith("+") || OwnAddresses.isPattern(value))
+                .findFirst()
+                .ifPresent(value -> {
+                    throw cannotBeAsked("sent to " + value);
+                });
+        String[] values = condition.values().toArray(String[]::new);
+        return ofHead(
+                "(h.sent_to && cast(%s as text[]) or coalesce(h.addressed_to && cast(%s as text[]), false))",
+                values, values);
+    }
+
+    @Override
+    public Sql sized(Sized condition) {
+        if (condition.attachment()) {
+            throw cannotBeAsked(condition.sentence());
+        }
+        return ofHead(condition.larger() ? "h.size > %s" : "h.size < %s", condition.bytes());
+    }
+
+    @Override
+    public Sql attached(Attached condition) {
+        throw cannotBeAsked(condition.sentence());
+    }
+
+    @Override
+    public Sql receivedAt(ReceivedAt condition) {
+        throw cannotBeAsked(condition.sentence());
+    }
+
+    @Override
+    public Sql text(Text condition) {
+        throw cannotBeAsked(condition.sentence());
+    }
+
+    private static InputProblem cannotBeAsked(String what) {
+        return new InputProblem("“%s” cannot be searched for; a rule can ask it.".formatted(what));
+    }
+}
