@@ -149,9 +149,9 @@ class PlacesPagesTest {
                 .doesNotContain("Halden /");
         browser.post("/undo");
         assertThat(cabinet.lies(person.id(), two)).isEqualTo("Halden / Returned");
-        assertThat(browser.post("/folders/" + into + "/merge", "into", folder("Loans/Returned"))
-                        .text())
-                .contains("lie in each other");
+        long within = folder("Loans/Returned");
+        browser.post("/folders/" + into + "/merge", "into", within);
+        assertThat(browser.get("/mail/folder/" + within).notice()).contains("lie in each other");
     }
 
     @Test
@@ -400,7 +400,11 @@ class PlacesPagesTest {
         assertThat(browser.get(address).notice()).isEqualTo("Archived: 5,200 messages");
         assertThat(cabinet.counts(person.id(), "Archive")).isEqualTo("5200/0");
         assertThat(new Browser(office, office.person()).get(address).text()).doesNotContain("Archived");
-        browser.post("/undo");
+        Document undoing = browser.post("/undo").page();
+        assertThat(undoing.select("#notice .told").text()).startsWith("Taking back: Archived: 5,200 messages");
+        String asked = undoing.select("#notice [hx-get]").attr("hx-get");
+        Await.until(
+                "it is taken back", () -> browser.get(asked).notice().equals("Taken back: Archived: 5,200 messages."));
         assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("5200/0");
         assertThat(browser.post("/act", "ids", 1).status()).isEqualTo(422);
     }

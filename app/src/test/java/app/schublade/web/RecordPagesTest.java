@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.filing.Rule;
 import app.schublade.store.account.Account;
+import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
 import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.testing.Await;
@@ -115,7 +116,7 @@ class RecordPagesTest {
         assertThat(cabinet.lies(person.id(), all[2])).isEqualTo("Inbox");
     }
 
-    /** As if its process had been killed in its second part. */
+    /** As if its second part had failed. */
     private long cutOff(Map<String, Object> request, Long... messages) {
         UnfinishedActStore acts = office.bean(UnfinishedActStore.class);
         long batch = acts.begin(person.id(), Cause.HAND, "Filed into Quay: 4 messages", request, List.of(messages));
@@ -133,11 +134,69 @@ class RecordPagesTest {
                     throw new IllegalStateException("killed");
                 }))
                 .hasMessage("killed");
+        acts.standsStill(batch);
+        return batch;
+    }
+
+    /** As if its process had been killed a minute ago. */
+    private void abandoned(long batch) {
         cabinet.jdbc
                 .sql("update unfinished_act set seen_at = now() - interval '1 minute' where batch_id = ?")
                 .param(batch)
                 .update();
-        return batch;
+    }
+
+    @Test
+    void anActWhoseProcessHasEndedGoesOnByItself() {
+        Long[] all = four();
+        long batch = cutOff(Map.of("deed", "FILE", "path", "Quay"), all);
+        abandoned(batch);
+        ends(batch);
+        assertThat(places(all)).containsOnly("Quay");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Quay: 4 messages.");
+        assertThat(places(all)).containsOnly("Inbox");
+    }
+
+    @Test
+    void anActThatCannotBeGoneOnWithWaitsForItsUser() {
+        Long[] all = four();
+        long batch = cutOff(Map.of("deed", "LABEL", "place", 999_999_999L, "on", true), all);
+        abandoned(batch);
+        UnfinishedActStore acts = office.bean(UnfinishedActStore.class);
+        Await.until("it is given up", () -> acts.abandoned().stream().noneMatch(one -> one.batch() == batch));
+        assertThat(acts.progress(person.id(), batch))
+                .get()
+                .extracting(UnfinishedActStore.ActProgress::done)
+                .isEqualTo(2);
+    }
+
+    @Test
+    void takingBackThatWasCutOffGoesOnByItself() {
+        Long[] all = four();
+        long batch = files("Quay", all);
+        cabinet.jdbc
+                .sql("update batch set undoing_at = now() - interval '1 minute' where id = ?")
+                .param(batch)
+                .update();
+        Await.until("it is taken back", () -> places(all).stream().allMatch("Inbox"::equals));
+    }
+
+    @Test
+    void anActIsStoppedBetweenItsPartsByItsUserOnly() {
+        Long[] all = four();
+        long batch = cutOff(Map.of("deed", "FILE", "path", "Quay"), all);
+        UnfinishedActStore acts = office.bean(UnfinishedActStore.class);
+        new Browser(office, office.person()).post("/act/" + batch + "/stop");
+        acts.part(batch, 0, () -> ActOutcome.NOTHING);
+        browser.post("/act/" + batch + "/stop");
+        assertThatThrownBy(() -> acts.part(batch, 1, () -> {
+                    throw new AssertionError("nothing more was to be done");
+                }))
+                .isInstanceOf(UnfinishedActStore.Stopped.class);
+        acts.standsStill(batch);
+        browser.post("/act/" + batch + "/rest");
+        ends(batch);
+        assertThat(places(all)).containsOnly("Quay");
     }
 
     private Long[] four() {

@@ -271,6 +271,10 @@ public class FolderStore {
         return messages(userId, folder, below, Integer.MAX_VALUE);
     }
 
+    public List<Long> inTrash(long userId) {
+        return messages(userId, places.special(userId, SpecialUse.TRASH), false);
+    }
+
     private List<Long> messages(long userId, long folder, boolean below, int most) {
         String which = below ? "folder_id in " + WITH_ALL_BELOW : "folder_id = :folder and user_id = :user ";
         return jdbc.sql("select id from message where " + which + "order by id limit :most")

@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Acts;
 import app.schublade.store.act.Cause;
+import app.schublade.store.act.TakenBack;
 import app.schublade.store.base.Transactions;
 import app.schublade.store.base.UserLock;
 import java.util.List;
@@ -74,7 +75,7 @@ public class ActInParts {
                 all = all.and(part);
                 over = last.get() || part.changed().isEmpty();
             }
-        } catch (FilingStore.TakenBack e) {
+        } catch (TakenBack e) {
             LOG.info("{} was taken back before its end.", title);
         }
         changes.tellAll(userId);

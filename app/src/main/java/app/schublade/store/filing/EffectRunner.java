@@ -3,6 +3,7 @@ package app.schublade.store.filing;
 import app.schublade.core.filing.Effect;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
+import app.schublade.store.act.TakenBack;
 import java.util.Collection;
 import java.util.List;
 import org.springframework.stereotype.Repository;
@@ -25,7 +26,7 @@ public class EffectRunner {
      * Does the same to all the messages, in the order of the effects.
      *
      * @param batch that of the parts before; 0 if there is none yet
-     * @throws FilingStore.TakenBack if the user has taken those back meanwhile
+     * @throws TakenBack if the user has taken those back meanwhile
      */
     @Transactional
     public ActOutcome carryOut(

@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
+import app.schublade.store.act.TakenBack;
 import app.schublade.store.base.Transactions;
 import app.schublade.store.place.ExistingPlaces;
 import java.util.ArrayList;
@@ -24,9 +25,6 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Repository
 public class FilingStore {
-    /** Messages that are changed in one transaction; more go in parts. */
-    public static final int MOST_AT_ONCE = Transactions.MOST;
-
     private final JdbcClient jdbc;
     private final MessageWriter writer;
     private final FilingRecord filings;
@@ -55,15 +53,6 @@ public class FilingStore {
         this.changes = changes;
     }
 
-    /** An act was taken back while it was still going on: no part more of it is done. */
-    public static final class TakenBack extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-
-        TakenBack() {
-            super("The act was taken back while it was going on.", null, false, false);
-        }
-    }
-
     /** Begins an act that is done in parts; what is given back goes to each of them. */
     @Transactional
     public long begin(long userId, Cause cause, String title) {
@@ -73,10 +62,8 @@ public class FilingStore {
     /** A user's wish: the same change for all the messages; very many are changed some at a time, as one act. */
     public ActOutcome act(
             long userId, Cause cause, String title, Collection<Long> messages, UnaryOperator<State> change) {
-        List<Long> all = List.copyOf(messages);
         ActOutcome outcome = ActOutcome.NOTHING;
-        for (int from = 0; from < all.size(); from += Transactions.MOST) {
-            List<Long> part = all.subList(from, Math.min(all.size(), from + Transactions.MOST));
+        for (List<Long> part : Transactions.parts(List.copyOf(messages))) {
             long batch = outcome.batch();
             ActOutcome further = transactions.in(() -> actFurther(userId, cause, title, part, change, batch));
             outcome = batch == 0 ? further : outcome.and(further);

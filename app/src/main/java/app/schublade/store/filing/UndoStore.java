@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntConsumer;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -54,13 +55,9 @@ public class UndoStore {
         this.changes = changes;
     }
 
-    /** Takes back the user's latest act that is not undone yet. */
+    /** Takes back the user's latest act that is not undone yet, however much it is. */
     public ActOutcome latest(long userId) {
-        Optional<Long> batch = jdbc.sql("""
-                        select id from batch where user_id = ? and undone_at is null and cause in ('HAND', 'RUN')
-                        order by id desc limit 1
-                        """).param(userId).query(Long.class).optional();
-        return batch.map(id -> act(userId, id)).orElse(ActOutcome.NOTHING);
+        return latestOf(userId).map(act -> act(userId, act.batch())).orElse(ActOutcome.NOTHING);
     }
 
     /**
@@ -68,6 +65,11 @@ public class UndoStore {
      * taken back at a time; should that be cut off, taking it back again goes on with it.
      */
     public ActOutcome act(long userId, long batchId) {
+        return act(userId, batchId, messages -> {});
+    }
+
+    /** @param done is told how many messages were taken back in each part */
+    public ActOutcome act(long userId, long batchId, IntConsumer done) {
         Optional<ActOutcome> begun = transactions.in(() -> begin(userId, batchId));
         if (begun.isEmpty()) {
             return ActOutcome.NOTHING;
@@ -75,14 +77,50 @@ public class UndoStore {
         ActOutcome undone = begun.get();
         for (Optional<ActOutcome> part = part(userId, batchId); part.isPresent(); part = part(userId, batchId)) {
             undone = undone.and(part.get());
+            done.accept(part.get().changed().size() + part.get().kept());
         }
         return undone.and(transactions.in(() -> end(userId, batchId)));
+    }
+
+    /**
+     * An act that can be taken back.
+     *
+     * @param messages how many of its messages are not as before yet
+     */
+    public record OpenAct(long userId, long batch, String title, int messages) {}
+
+    private static final String OPEN = """
+            select user_id, id as batch, title, (select count(distinct message_id) from filing_record
+                where batch_id = batch.id and undone_at is null) as messages from batch where\s""";
+
+    /** The user's latest act that is not undone yet. */
+    public Optional<OpenAct> latestOf(long userId) {
+        return jdbc.sql(OPEN
+                        + "user_id = ? and undone_at is null and cause in ('HAND', 'RUN') order by id desc limit 1")
+                .param(userId)
+                .query(OpenAct.class)
+                .optional();
+    }
+
+    /** One act of the user's that is not undone yet. */
+    public Optional<OpenAct> of(long userId, long batchId) {
+        return jdbc.sql(OPEN + "user_id = ? and undone_at is null and id = ?")
+                .params(userId, batchId)
+                .query(OpenAct.class)
+                .optional();
+    }
+
+    /** Acts whose process has ended in the middle of taking them back. */
+    public List<OpenAct> abandoned() {
+        return jdbc.sql(OPEN + "undone_at is null and undoing_at < now() - interval '30 seconds'")
+                .query(OpenAct.class)
+                .list();
     }
 
     private Optional<ActOutcome> begin(long userId, long batchId) {
         users.alone(userId);
         return jdbc.sql("""
-                        update batch set undoing_at = coalesce(undoing_at, now())
+                        update batch set undoing_at = now()
                         where id = ? and user_id = ? and undone_at is null
                         returning\s""" + SHOWN_TITLE)
                 .params(batchId, userId)
@@ -104,6 +142,9 @@ public class UndoStore {
         return transactions.in(() -> {
             users.shared(userId);
             List<FilingRecord.Entry> entries = filings.open(userId, batchId, Transactions.MOST);
+            jdbc.sql("update batch set undoing_at = now() where id = ?")
+                    .param(batchId)
+                    .update();
             return entries.isEmpty() ? Optional.empty() : Optional.of(takeBack(userId, "", entries));
         });
     }

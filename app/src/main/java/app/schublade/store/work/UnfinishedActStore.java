@@ -68,9 +68,38 @@ public class UnfinishedActStore {
         return batch;
     }
 
-    /** Does the next part; that it is done is known exactly if it is done. */
+    /** The user wants no more of an act done. */
+    public static final class Stopped extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        Stopped() {
+            super("The act was stopped.", null, false, false);
+        }
+    }
+
+    /** Nothing more is to be done of an act, whichever process does it; it can be gone on with later. */
+    public void stop(long userId, long batch) {
+        jdbc.sql("""
+                        update unfinished_act set stop_wanted = true from batch
+                        where batch_id = batch.id and batch.id = ? and batch.user_id = ?
+                        """).params(batch, userId).update();
+    }
+
+    /**
+     * Does the next part; that it is done is known exactly if it is done.
+     *
+     * @throws Stopped before, if that is wanted
+     */
     @Transactional
     public ActOutcome part(long batch, int messages, Supplier<ActOutcome> work) {
+        boolean stop = jdbc.sql("select stop_wanted from unfinished_act where batch_id = ?")
+                .param(batch)
+                .query(Boolean.class)
+                .optional()
+                .orElse(false);
+        if (stop) {
+            throw new Stopped();
+        }
         ActOutcome outcome = work.get();
         jdbc.sql("update unfinished_act set done = done + ?, seen_at = now() where batch_id = ?")
                 .params(messages, batch)
@@ -114,11 +143,24 @@ public class UnfinishedActStore {
                 .optional();
     }
 
+    /** An act of which nobody knows any more who did it. */
+    public record Abandoned(long userId, long batch) {}
+
+    /** Acts whose process has ended in the middle of them; not those that were stopped, or failed. */
+    public List<Abandoned> abandoned() {
+        return jdbc.sql("select batch.user_id, batch.id as batch from batch where exists "
+                        + "(select from unfinished_act s where s.batch_id = batch.id and s.seen_at > '-infinity') and "
+                        + STANDS_STILL)
+                .query(Abandoned.class)
+                .list();
+    }
+
     /** Takes up an act that stands still; empty if it does not. */
     @Transactional
     public <T> Optional<ActRest<T>> goOn(long userId, long batch, TypeReference<T> type) {
-        int taken = jdbc.sql("update unfinished_act set seen_at = now() from batch where batch_id = batch.id and "
-                        + STANDS_STILL + " and batch.user_id = ? and batch.id = ?")
+        int taken = jdbc.sql(
+                        "update unfinished_act set seen_at = now(), stop_wanted = false from batch where batch_id = batch.id and "
+                                + STANDS_STILL + " and batch.user_id = ? and batch.id = ?")
                 .params(userId, batch)
                 .update();
         if (taken == 0) {

@@ -1,5 +1,6 @@
 package app.schublade.web.frame;
 
+import app.schublade.work.LongActs;
 import java.io.Serializable;
 import org.jspecify.annotations.Nullable;
 
@@ -18,6 +19,10 @@ public record Notice(String text, boolean undoable, boolean problem) implements 
 
     public static Notice told(String text) {
         return new Notice(text, false, false);
+    }
+
+    public static Notice of(LongActs.ActEnding ending) {
+        return new Notice(ending.text(), ending.undoable(), ending.problem());
     }
 
     public static Notice problem(@Nullable String text) {

@@ -22,6 +22,7 @@ import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.ReturnTo;
+import java.util.Optional;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -224,5 +225,19 @@ class CabinetController {
         Habits now = habits.of(person.id());
         habits.keep(person.id(), now.hiddenToo(on));
         return answers.told(person, standing, null, model);
+    }
+
+    @PostMapping("/folders")
+    String makeFolder(
+            @AuthenticationPrincipal CurrentUser person, @RequestParam String path, ReturnTo standing, Model model) {
+        FolderPath wanted = FolderPath.parse(path);
+        Optional<Places.Folder> known = places.of(person.id(), null).folder(wanted);
+        if (known.isPresent()) {
+            String shown = known.get().path().shown();
+            return answers.told(person, standing, Notice.told("There is a folder %s already.".formatted(shown)), model);
+        }
+        String told = "Made the folder %s".formatted(wanted.shown());
+        acts.record(person.id(), told, () -> places.folder(person.id(), wanted));
+        return answers.told(person, standing, Notice.done(told), model);
     }
 }

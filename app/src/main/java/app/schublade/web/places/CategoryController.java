@@ -8,6 +8,8 @@ import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.RunNotice;
+import app.schublade.work.LongActs;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -30,8 +32,10 @@ class CategoryController {
     private final Frame frame;
     private final PlaceStore places;
     private final CategoryStore categories;
+    private final LongActs longActs;
 
-    CategoryController(Acts acts, Frame frame, PlaceStore places, CategoryStore categories) {
+    CategoryController(Acts acts, Frame frame, PlaceStore places, CategoryStore categories, LongActs longActs) {
+        this.longActs = longActs;
         this.acts = acts;
         this.frame = frame;
         this.places = places;
@@ -102,7 +106,12 @@ class CategoryController {
     @PostMapping("/categories/{id}/remove")
     String removeCategory(
             @AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
-        categories.remove(person.id(), category(person, id));
-        return PlacePages.done(redirect, "The category is gone; the messages are where they were", "/categories");
+        Places.Category category = category(person, id);
+        String title = "Removing the category " + category.name();
+        RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
+            categories.remove(person.id(), category);
+            return LongActs.ActEnding.done("The category is gone; the messages are where they were");
+        }));
+        return "redirect:/categories";
     }
 }

@@ -10,6 +10,8 @@ import app.schublade.store.place.Places;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.RunNotice;
+import app.schublade.work.LongActs;
 import java.util.List;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -31,8 +33,10 @@ class FolderController {
     private final Frame frame;
     private final FolderStore folders;
     private final PlaceStore places;
+    private final LongActs longActs;
 
-    FolderController(Acts acts, Frame frame, FolderStore folders, PlaceStore places) {
+    FolderController(Acts acts, Frame frame, FolderStore folders, PlaceStore places, LongActs longActs) {
+        this.longActs = longActs;
         this.acts = acts;
         this.places = places;
         this.frame = frame;
@@ -84,28 +88,33 @@ class FolderController {
             @PathVariable long id,
             @RequestParam long into,
             RedirectAttributes redirect) {
-        ActOutcome outcome = folders.merge(person.id(), folder(person, id), folder(person, into));
-        String told = outcome.changed().isEmpty()
-                ? "They are one folder now"
-                : "%s: %s"
-                        .formatted(
-                                outcome.title(),
-                                Amount.messages(outcome.changed().size()));
-        redirect.addFlashAttribute("notice", Notice.done(told));
+        FolderStore.Portrait folder = folder(person, id);
+        FolderStore.Portrait other = folder(person, into);
+        String title = "Merging %s into %s"
+                .formatted(folder.path().shown(), other.path().shown());
+        RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
+            ActOutcome outcome = folders.merge(person.id(), folder, other);
+            int changed = outcome.changed().size();
+            return LongActs.ActEnding.done(
+                    changed == 0
+                            ? "They are one folder now"
+                            : "%s: %s".formatted(outcome.title(), Amount.messages(changed)));
+        }));
         return "redirect:/mail/folder/" + into;
     }
 
     @PostMapping("/delete")
     String delete(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         FolderStore.Portrait folder = folder(person, id);
-        folders.delete(person.id(), folder);
-        String told = "Deleted the folder %s".formatted(folder.path().shown());
-        redirect.addFlashAttribute(
-                "notice",
-                Notice.done(
-                        folder.messages() == 0
-                                ? told
-                                : "%s; %s in the trash now".formatted(told, Amount.messages(folder.messages()))));
+        String title = "Deleting the folder %s".formatted(folder.path().shown());
+        RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
+            folders.delete(person.id(), folder);
+            String told = "Deleted the folder %s".formatted(folder.path().shown());
+            return LongActs.ActEnding.done(
+                    folder.messages() == 0
+                            ? told
+                            : "%s; %s in the trash now".formatted(told, Amount.messages(folder.messages())));
+        }));
         return "redirect:/mail/inbox";
     }
 }

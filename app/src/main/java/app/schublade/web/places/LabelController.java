@@ -10,6 +10,8 @@ import app.schublade.store.place.Places;
 import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.RunNotice;
+import app.schublade.work.LongActs;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.Objects;
@@ -37,8 +39,10 @@ class LabelController {
     private final Frame frame;
     private final PlaceStore places;
     private final LabelStore labels;
+    private final LongActs longActs;
 
-    LabelController(Acts acts, Frame frame, PlaceStore places, LabelStore labels) {
+    LabelController(Acts acts, Frame frame, PlaceStore places, LabelStore labels, LongActs longActs) {
+        this.longActs = longActs;
         this.acts = acts;
         this.frame = frame;
         this.places = places;
@@ -117,7 +121,11 @@ class LabelController {
     String removeLabel(
             @AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         Places.Label label = label(person, id);
-        labels.remove(person.id(), label);
-        return PlacePages.done(redirect, "The label is gone; the messages are where they were", "/labels");
+        String title = "Removing the label " + label.path().shown();
+        RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
+            labels.remove(person.id(), label);
+            return LongActs.ActEnding.done("The label is gone; the messages are where they were");
+        }));
+        return "redirect:/labels";
     }
 }

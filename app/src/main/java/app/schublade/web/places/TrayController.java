@@ -11,6 +11,8 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.ReturnTo;
+import app.schublade.web.frame.RunNotice;
+import app.schublade.work.LongActs;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -31,8 +33,10 @@ class TrayController {
     private final PlaceStore places;
     private final TrayStore trays;
     private final Answers answers;
+    private final LongActs longActs;
 
-    TrayController(Acts acts, Frame frame, PlaceStore places, TrayStore trays, Answers answers) {
+    TrayController(Acts acts, Frame frame, PlaceStore places, TrayStore trays, Answers answers, LongActs longActs) {
+        this.longActs = longActs;
         this.acts = acts;
         this.frame = frame;
         this.places = places;
@@ -87,8 +91,13 @@ class TrayController {
 
     @PostMapping("/trays/{id}/remove")
     String removeTray(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
-        trays.remove(person.id(), tray(person, id));
-        return PlacePages.done(redirect, "The tray is gone; its messages are in the Inbox, in no tray", "/trays");
+        Places.Tray tray = tray(person, id);
+        String title = "Removing the tray " + tray.name();
+        RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
+            trays.remove(person.id(), tray);
+            return LongActs.ActEnding.done("The tray is gone; its messages are in the Inbox, in no tray");
+        }));
+        return "redirect:/trays";
     }
 
     /** From the page. */

@@ -5,7 +5,10 @@ import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
-import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.RunNotice;
+import app.schublade.work.LongActs;
+import app.schublade.work.Scan;
+import app.schublade.work.Scans;
 import java.time.Duration;
 import java.util.Collection;
 import java.util.HashMap;
@@ -98,8 +101,9 @@ class CheckController {
                         person.id(),
                         wanted.mail(),
                         count -> count == 0
-                                ? Notice.told("There was nothing to do.")
-                                : Notice.done("%,d %s done".formatted(count, count == 1 ? "message" : "messages"))));
+                                ? LongActs.ActEnding.told("There was nothing to do.")
+                                : LongActs.ActEnding.done(
+                                        "%,d %s done".formatted(count, count == 1 ? "message" : "messages"))));
         return "redirect:/rules/check";
     }
 }

@@ -9,6 +9,8 @@ import app.schublade.store.rule.RuleStore;
 import app.schublade.store.rule.RuleVersionStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.RunNotice;
+import app.schublade.work.LongActs;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -101,7 +103,7 @@ class RuleActsController {
                                 chosen,
                                 Over.ALL_RECEIVED,
                                 Set.of(),
-                                changed -> Notice.told("%s: %s changed; the record can take each run back."
+                                changed -> LongActs.ActEnding.told("%s: %s changed; the record can take each run back."
                                         .formatted(many, count(changed, "message")))));
         }
         if (deed != RuleCommand.RUN) {

@@ -18,7 +18,9 @@ import app.schublade.web.frame.Choice;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.RunNotice;
 import app.schublade.web.rules.RuleForm.FormPart;
+import app.schublade.work.LongActs;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -240,8 +242,8 @@ class RulesController {
                             sent.over(),
                             sent.unticked(),
                             count -> count == 0
-                                    ? Notice.done("Saved; there was nothing to file")
-                                    : Notice.done("Saved, and %,d %s filed by “%s”"
+                                    ? LongActs.ActEnding.done("Saved; there was nothing to file")
+                                    : LongActs.ActEnding.done("Saved, and %,d %s filed by “%s”"
                                             .formatted(count, count == 1 ? "message" : "messages", kept.name()))));
         } else {
             redirect.addFlashAttribute("notice", Notice.done("Saved “%s” for new mail".formatted(kept.name())));

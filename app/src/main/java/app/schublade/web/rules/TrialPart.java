@@ -2,6 +2,8 @@ package app.schublade.web.rules;
 
 import app.schublade.core.problem.InputProblem;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.work.Scan;
+import app.schublade.work.Scans;
 import java.time.Duration;
 import java.util.List;
 import java.util.Set;

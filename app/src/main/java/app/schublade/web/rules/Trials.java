@@ -22,8 +22,9 @@ import app.schublade.store.place.Places;
 import app.schublade.store.rule.RuleStore;
 import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.web.frame.Dates;
-import app.schublade.web.frame.LongActs;
-import app.schublade.web.frame.Notice;
+import app.schublade.work.LongActs;
+import app.schublade.work.Scan;
+import app.schublade.work.Scans;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -168,7 +169,8 @@ class Trials {
      *
      * @param told says at the end how many messages were changed
      */
-    LongActs.LongAct carryOut(long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<Notice> told) {
+    LongActs.LongAct carryOut(
+            long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<LongActs.ActEnding> told) {
         Query mail = mail(userId, over);
         int total = subjects.count(userId, mail) * chosen.size();
         String title = chosen.size() == 1
@@ -233,7 +235,7 @@ class Trials {
     }
 
     /** Carries all rules out; one batch, one undo. */
-    LongActs.LongAct carryOutAll(long userId, Over over, IntFunction<Notice> told) {
+    LongActs.LongAct carryOutAll(long userId, Over over, IntFunction<LongActs.ActEnding> told) {
         Query mail = mail(userId, over);
         int total = subjects.count(userId, mail);
         return longActs.begin(userId, "Run of all rules", total, watch -> {

@@ -11,6 +11,7 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
+import app.schublade.store.act.TakenBack;
 import app.schublade.store.base.Transactions;
 import app.schublade.store.cabinet.CategoryStore;
 import app.schublade.store.cabinet.FolderStore;
@@ -486,7 +487,7 @@ class TwoThingsAtOnceTest {
         cabinet.undo.act(world.user, first.batch());
         assertThatThrownBy(() -> cabinet.filing.actFurther(
                         world.user, Cause.HAND, "Flag", all.subList(2, 4), state -> state.flagged(true), first.batch()))
-                .isInstanceOf(FilingStore.TakenBack.class);
+                .isInstanceOf(TakenBack.class);
         assertThat(world.states()).isEqualTo(before);
     }
 

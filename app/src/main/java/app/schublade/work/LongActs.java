@@ -1,9 +1,10 @@
-package app.schublade.web.frame;
+package app.schublade.work;
 
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.act.ActOutcome;
-import app.schublade.store.filing.FilingStore;
+import app.schublade.store.act.TakenBack;
+import app.schublade.store.base.Transactions;
 import app.schublade.store.work.UnfinishedActStore;
-import app.schublade.work.Background;
 import jakarta.annotation.PreDestroy;
 import java.time.Duration;
 import java.util.List;
@@ -22,7 +23,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class LongActs {
     /** More messages than these are changed in parts, while the page shows how far it is. */
-    public static final int CHUNK = FilingStore.MOST_AT_ONCE;
+    public static final int CHUNK = Transactions.MOST;
 
     private static final int THREADS = 2;
     private static final int REMEMBERED = 200;
@@ -40,8 +41,27 @@ public class LongActs {
     /** What takes long. */
     @FunctionalInterface
     public interface Job {
-        /** @return what is to be said at the end */
-        Notice carryOut(ProgressWatch watch);
+        ActEnding carryOut(ProgressWatch watch);
+    }
+
+    /**
+     * What is to be said at the end.
+     *
+     * @param undoable whether it can be taken back
+     * @param problem whether something did not work
+     */
+    public record ActEnding(String text, boolean undoable, boolean problem) {
+        public static ActEnding done(String text) {
+            return new ActEnding(text, true, false);
+        }
+
+        public static ActEnding told(String text) {
+            return new ActEnding(text, false, false);
+        }
+
+        static ActEnding problem(String text) {
+            return new ActEnding(text, false, true);
+        }
     }
 
     /** Is told how far a job is. */
@@ -67,13 +87,14 @@ public class LongActs {
         int total = before + messages.size();
         int changed = 0;
         try {
-            for (int from = 0; from < messages.size(); from += CHUNK) {
-                List<Long> part = messages.subList(from, Math.min(messages.size(), from + CHUNK));
-                watch.at(before + from, total);
+            int done = before;
+            for (List<Long> part : Transactions.parts(messages)) {
+                watch.at(done, total);
                 changed += unfinished
                         .part(batch, part.size(), () -> work.on(part))
                         .changed()
                         .size();
+                done += part.size();
             }
         } catch (RuntimeException | Error e) {
             unfinished.standsStill(batch);
@@ -84,14 +105,14 @@ public class LongActs {
     }
 
     /** How far an act is. */
-    public static final class LongAct implements Progress {
+    public static final class LongAct {
         private final String id;
         private final long userId;
         private final String title;
         private final CountDownLatch end = new CountDownLatch(1);
         private volatile int done;
         private volatile int total;
-        private volatile @Nullable Notice said;
+        private volatile @Nullable ActEnding said;
 
         LongAct(String id, long userId, String title, int total) {
             this.id = id;
@@ -104,28 +125,20 @@ public class LongActs {
             return id;
         }
 
-        @Override
         public String title() {
             return title;
         }
 
-        @Override
         public int done() {
             return done;
         }
 
-        @Override
         public int total() {
             return total;
         }
 
-        @Override
-        public String address() {
-            return "/act/" + id;
-        }
-
         /** What is to be said now that it is over; null while it is not. */
-        public @Nullable Notice said() {
+        public @Nullable ActEnding said() {
             return said;
         }
 
@@ -144,8 +157,8 @@ public class LongActs {
             total = ofAll;
         }
 
-        private void end(Notice notice) {
-            said = notice;
+        private void end(ActEnding ending) {
+            said = ending;
             end.countDown();
         }
     }
@@ -173,12 +186,17 @@ public class LongActs {
     private static void carryOut(LongAct progress, Job job) {
         try {
             progress.end(job.carryOut(progress::at));
-        } catch (FilingStore.TakenBack e) {
-            progress.end(Notice.told("%s: taken back before its end.".formatted(progress.title())));
+        } catch (TakenBack e) {
+            progress.end(ActEnding.told("%s: taken back before its end.".formatted(progress.title())));
+        } catch (UnfinishedActStore.Stopped e) {
+            progress.end(ActEnding.told("%s: stopped after %,d of %,d. Z takes back what was done, H goes on with it."
+                    .formatted(progress.title(), progress.done(), progress.total())));
+        } catch (InputProblem e) {
+            progress.end(ActEnding.problem(String.valueOf(e.getMessage())));
         } catch (RuntimeException | Error e) {
             LOG.error("A long act stopped: {}", progress.title(), e);
-            progress.end(
-                    Notice.problem("%s: it stopped after %,d of %,d. Z takes back what was done, and H goes on with it."
+            progress.end(ActEnding.problem(
+                    "%s: it stopped after %,d of %,d. Z takes back what was done, and H goes on with it."
                             .formatted(progress.title(), progress.done(), progress.total())));
         }
     }

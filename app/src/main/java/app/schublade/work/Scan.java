@@ -1,4 +1,4 @@
-package app.schublade.web.rules;
+package app.schublade.work;
 
 import java.time.Duration;
 import java.util.UUID;
@@ -8,11 +8,11 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
 /**
- * A walk through mail in the background. It shows what it has found so far, and can be stopped.
+ * A look through mail in the background. It shows what it has found so far, and can be stopped.
  *
  * @param <T> what it finds; a value that does not change
  */
-final class Scan<T> {
+public final class Scan<T> {
     private static final long SHOWN_NANOS = Duration.ofMillis(150).toNanos();
 
     private final String id = UUID.randomUUID().toString();
@@ -34,7 +34,7 @@ final class Scan<T> {
 
     /** What walks. */
     @FunctionalInterface
-    interface Walker<T> {
+    public interface Walker<T> {
         /** Calls {@link Scan#step} for each message, and returns what was found in the end. */
         T walk(Scan<T> walk);
     }
@@ -48,8 +48,8 @@ final class Scan<T> {
         }
     }
 
-    /** One message more was looked at. Ends the walk by an exception if it was stopped. */
-    void step(Supplier<T> soFar) {
+    /** One message more was looked at. Ends the scan by an exception if it was stopped. */
+    public void step(Supplier<T> soFar) {
         walked++;
         long now = System.nanoTime();
         if (stopped || now - shown > SHOWN_NANOS) {
@@ -62,7 +62,7 @@ final class Scan<T> {
         }
     }
 
-    void run(Walker<T> walker) {
+    public void run(Walker<T> walker) {
         try {
             found = walker.walk(this);
             seen = walked;
@@ -71,14 +71,14 @@ final class Scan<T> {
         } catch (RuntimeException e) {
             failure = e;
         } catch (Error e) {
-            failure = new IllegalStateException("A walk through mail failed.", e);
+            failure = new IllegalStateException("A look through mail failed.", e);
         } finally {
             end.countDown();
         }
     }
 
     /** Waits for its end, but not longer; throws what it failed with. */
-    Scan<T> await(Duration patience) {
+    public Scan<T> await(Duration patience) {
         try {
             end.await(patience.toMillis(), TimeUnit.MILLISECONDS);
         } catch (InterruptedException e) {
@@ -91,7 +91,7 @@ final class Scan<T> {
         return this;
     }
 
-    void stop() {
+    public void stop() {
         stopped = true;
     }
 
@@ -99,7 +99,7 @@ final class Scan<T> {
         return id;
     }
 
-    long userId() {
+    public long userId() {
         return userId;
     }
 
@@ -121,8 +121,7 @@ final class Scan<T> {
     }
 
     /** What was found so far; null if nothing can be said yet. */
-    @Nullable
-    T found() {
+    public @Nullable T found() {
         return found;
     }
 }

@@ -1,6 +1,5 @@
-package app.schublade.web.rules;
+package app.schublade.work;
 
-import app.schublade.work.Background;
 import jakarta.annotation.PreDestroy;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -13,9 +12,9 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.context.i18n.LocaleContextHolder;
 import org.springframework.stereotype.Component;
 
-/** The walks that go on, and the last ones that ended. */
+/** The scans that go on, and the last ones that ended. */
 @Component
-class Scans {
+public class Scans {
     private static final int THREADS = 3;
     /** More than these of one user are stopped, the oldest first: nobody looks at them any more. */
     private static final int MOST_OF_ONE = 4;
@@ -24,15 +23,15 @@ class Scans {
     private final ExecutorService executor;
 
     Scans(Background background) {
-        executor = background.pool("walk", THREADS);
+        executor = background.pool("scan", THREADS);
     }
 
     /**
-     * Begins a walk; times that it finds are told in the zone of whoever asks.
+     * Begins a scan; times that it finds are told in the zone of whoever asks.
      *
-     * @param instead of the walk with this id, which is stopped; or null
+     * @param instead of the scan with this id, which is stopped; or null
      */
-    <T> Scan<T> begin(long userId, int total, @Nullable String instead, Scan.Walker<T> walker) {
+    public <T> Scan<T> begin(long userId, int total, @Nullable String instead, Scan.Walker<T> walker) {
         Scan<T> walk = new Scan<>(userId, total);
         find(userId, instead).ifPresent(Scan::stop);
         all.compute(userId, (user, before) -> {
@@ -52,7 +51,7 @@ class Scans {
     }
 
     /** Empty if it is of another user, or too long ago, or was begun by another process. */
-    Optional<Scan<?>> find(long userId, @Nullable String id) {
+    public Optional<Scan<?>> find(long userId, @Nullable String id) {
         return all.getOrDefault(userId, new ArrayDeque<>()).stream()
                 .filter(walk -> walk.id().equals(id))
                 .findFirst();

@@ -1,10 +1,9 @@
-package app.schublade.web.rules;
+package app.schublade.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import app.schublade.core.problem.InputProblem;
-import app.schublade.work.Background;
 import java.time.Duration;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicBoolean;
