@@ -5,6 +5,8 @@ document.addEventListener('alpine:init', () => {
   const QUICK_MILLIS = 80;
   const MOVES = ['archive', 'delete', 'file', 'for_good'];
   const MARKS = ['flag', 'read'];
+  /** A message is read when one goes on to another (Habits.WHEN_LEFT). */
+  const WHEN_LEFT = '-1';
 
   /** How long it took from a key to the next message on the screen: "next-message" among the browser's measures. */
   const measure = (start) => requestAnimationFrame(() => setTimeout(() => performance.measure('next-message', { start, end: performance.now() })));
@@ -60,8 +62,8 @@ document.addEventListener('alpine:init', () => {
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
       });
-      on(document, 'htmx:beforeSwap', (event) => { if (event.detail.target === document.body) this.list.keepPlace(); });
-      on(window, 'pagehide', () => this.list.keepPlace());
+      on(document, 'htmx:beforeSwap', (event) => { if (event.detail.target === document.body) this.leave(); });
+      on(window, 'pagehide', () => this.leave());
       document.getElementById('rows').focus({ preventScroll: true });
       this.list.count();
       on(this.list.scroll, 'scroll', () => { if (this.list.scroll.scrollTop < 20) document.getElementById('news').hidden = true; });
@@ -75,6 +77,11 @@ document.addEventListener('alpine:init', () => {
       if (!this.$root.isConnected || this.list.current || !this.list.row(open)) return;
       this.list.select(open);
       this.glanceAt(open);
+    },
+
+    leave() {
+      this.list.keepPlace();
+      this.left();
     },
 
     destroy() {
@@ -194,6 +201,7 @@ document.addEventListener('alpine:init', () => {
       const { pressed } = this;
       this.pressed = 0;
       clearTimeout(this.glance);
+      this.left(id);
       this.$root.classList.add('reading');
       // When going through the list quickly, only the message that one stops at is fetched.
       if (this.opening) await new Promise((resolve) => setTimeout(resolve, QUICK_MILLIS));
@@ -236,10 +244,21 @@ document.addEventListener('alpine:init', () => {
       if (!this.list.row(id)?.classList.contains('new')) return;
       const { readAfter } = this.$root.dataset;
       if (readAfter === undefined) return; // Only by its key.
-      this.glance = setTimeout(() => {
-        this.list.row(id)?.classList.remove('new');
-        this.post('glance', { ids: [id] }, {});
-      }, Number(readAfter) * 1000);
+      if (readAfter === WHEN_LEFT) this.leaving = id;
+      else this.glance = setTimeout(() => this.isRead(id), Number(readAfter) * 1000);
+    },
+
+    isRead(id) {
+      this.list.row(id)?.classList.remove('new');
+      this.post('glance', { ids: [id] }, {});
+    },
+
+    /** Another message is open, or none. */
+    left(now = null) {
+      const id = this.leaving;
+      if (!id || id === now) return;
+      this.leaving = null;
+      this.isRead(id);
     },
 
     toTop() {
@@ -269,6 +288,7 @@ document.addEventListener('alpine:init', () => {
         history.back();
         return;
       }
+      this.left();
       this.$root.classList.remove('reading');
       this.list.box.focus({ preventScroll: true });
     },
@@ -286,6 +306,7 @@ document.addEventListener('alpine:init', () => {
         const posted = this.post(deed, meant, extra);
         if (this.moves) this.goOn(posted);
       } else if (MARKS.includes(deed)) {
+        if (deed === 'read') this.leaving = null;
         this.post(this.mark(deed, rows), meant, extra);
       } else {
         this.postAndShow(deed, meant, extra);
@@ -313,6 +334,7 @@ document.addEventListener('alpine:init', () => {
         this.list.select(next.dataset.id);
         if (!gathering) this.open(next.dataset.id, posted);
       } else {
+        this.left();
         schublade.ask('/message/none', { into: 'sheet', still: () => this.$root.isConnected });
       }
       this.selectionChanged();

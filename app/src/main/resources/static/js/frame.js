@@ -322,6 +322,23 @@
     }
   };
 
+  /** In another account the same list stays narrowed as it is. */
+  document.addEventListener('htmx:configRequest', (event) => {
+    const chip = event.target.closest?.('a.acct');
+    if (!chip) return;
+    const to = new URL(chip.href);
+    if (to.pathname !== location.pathname) return;
+    const now = new URLSearchParams(location.search);
+    ['account', 'open', 'after', 'under', 'rows'].forEach((name) => now.delete(name));
+    now.forEach((value, name) => to.searchParams.set(name, value));
+    event.detail.path = to.pathname + to.search;
+  });
+
+  // A menu with fields is typed into at once.
+  document.addEventListener('toggle', (event) => {
+    if (event.target.matches('details.menu[open]')) event.target.querySelector('form :is(select, input:not([type=hidden]))')?.focus();
+  }, { capture: true });
+
   document.addEventListener('click', async (event) => {
     const poster = event.target.closest('[data-posts]');
     if (poster) {

@@ -56,6 +56,14 @@
     show(menu(), x, y);
   });
 
+  document.addEventListener('submit', (event) => {
+    const { sends } = event.target.dataset;
+    if (!sends) return;
+    event.preventDefault();
+    menu().hidePopover();
+    schublade.send(sends, Object.fromEntries(new FormData(event.target)));
+  });
+
   document.addEventListener('keydown', (event) => {
     const box = event.target.closest?.('#place-menu');
     if (!box || !['ArrowDown', 'ArrowUp'].includes(event.key)) return;

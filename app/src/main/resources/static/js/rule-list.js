@@ -4,6 +4,8 @@
 
   const places = () => [...document.querySelectorAll('.rule-place')];
 
+  const boxes = () => places().filter((place) => !place.hidden).map((place) => place.querySelector('input'));
+
   const narrow = () => {
     const words = (document.querySelector('[data-filters]')?.value ?? '').toLowerCase().split(/\s+/);
     places().forEach((place) => {
@@ -18,6 +20,13 @@
     const count = document.querySelectorAll('.rule-place input:checked').length;
     form.hidden = count === 0;
     form.querySelector('.told').textContent = count === 1 ? '1 rule chosen:' : `${count} rules chosen:`;
+    form.querySelector('[data-chooses-all]').hidden = boxes().every((box) => box.checked);
+  };
+
+  const choose = (box, on) => {
+    box.checked = on;
+    if (on) chosen.add(box.value);
+    else chosen.delete(box.value);
   };
 
   document.addEventListener('input', (event) => {
@@ -25,13 +34,30 @@
   });
   // What is chosen stays chosen, and narrowed, when the list is fetched anew.
   const chosen = new Set();
-  document.addEventListener('change', (event) => {
-    if (!event.target.matches('.rule-place input')) return;
-    if (event.target.checked) chosen.add(event.target.value);
-    else chosen.delete(event.target.value);
+  let lastChosen = null;
+  // With Shift, all from the one before to this one are as this one is now.
+  document.addEventListener('click', (event) => {
+    const box = event.target;
+    if (box.matches('[data-chooses-all]')) {
+      boxes().forEach((one) => choose(one, true));
+      showChosen();
+    }
+    if (!box.matches('.rule-place input')) return;
+    const all = boxes();
+    const [from, to] = [all.findIndex((one) => one.value === lastChosen), all.indexOf(box)].sort((a, b) => a - b);
+    const range = event.shiftKey && from >= 0 ? all.slice(from, to + 1) : [box];
+    range.forEach((one) => choose(one, box.checked));
+    lastChosen = box.value;
     showChosen();
   });
+
+  // Opening a rule leaves the list where it is.
+  let scrolled = 0;
+  const list = () => document.getElementById('rule-list');
+  document.addEventListener('htmx:beforeSwap', () => { scrolled = list()?.scrollTop ?? 0; });
   document.addEventListener('htmx:afterSettle', () => {
+    if (list() && list().scrollTop === 0) list().scrollTop = scrolled;
+    list()?.querySelector('.rule.sel')?.scrollIntoView({ block: 'nearest' });
     if (places().length === 0) chosen.clear();
     document.querySelectorAll('.rule-place input').forEach((box) => { box.checked = chosen.has(box.value); });
     narrow();

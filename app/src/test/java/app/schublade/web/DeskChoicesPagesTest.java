@@ -83,6 +83,66 @@ class DeskChoicesPagesTest {
     }
 
     @Test
+    void aListIsNarrowedToACategoryALabelAndASender() {
+        long one = arrives("A condition report");
+        long other = arrives("A loan");
+        long label = cabinet.places
+                .label(person.id(), FolderPath.parse("Objects/Sails"))
+                .id();
+        var category = cabinet.places.of(person.id(), null).categories().get(0);
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(one), state -> state.with(label, true));
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(other), state -> state.categorised(category.id()));
+        String sender =
+                cabinet.messages.row(person.id(), one).orElseThrow().sender().key();
+        String domain = sender.substring(sender.indexOf('@') + 1);
+
+        Document page = browser.get("/mail/inbox?label=" + label).page();
+        assertThat(page.select(".row").eachAttr("data-id")).containsExactly(String.valueOf(one));
+        assertThat(page.select(".pill.chosen").text()).isEqualTo("Objects / Sails ×");
+        assertThat(page.select(".pill.chosen").attr("href")).isEqualTo("/mail/inbox");
+        page = browser.get("/mail/inbox?unread=on&category=" + category.id() + "&from=" + domain)
+                .page();
+        assertThat(page.select(".row").eachAttr("data-id")).containsExactly(String.valueOf(other));
+        assertThat(page.select(".pill.chosen").text()).isEqualTo(category.name() + " · from " + domain + " ×");
+        assertThat(page.select(".pill.chosen").attr("href")).isEqualTo("/mail/inbox?unread=on");
+        assertThat(page.select(".only input[type=hidden]").eachAttr("name")).containsExactly("unread");
+        page = browser.get("/mail/inbox?label=" + label + "&from=elsewhere.example")
+                .page();
+        assertThat(page.select(".empty").text())
+                .isEqualTo("Nothing here is labelled Objects / Sails and from elsewhere.example. Show everything");
+        assertThat(browser.post("/act", "deed", "flag", "all", "/mail/inbox?label=" + label)
+                        .notice())
+                .isEqualTo("Flagged");
+        page = browser.get("/mail/inbox?label=999999&category=").page();
+        assertThat(page.select(".row")).as("what is gone narrows nothing").hasSize(2);
+        assertThat(browser.get("/mail/inbox?from=two+words").status()).isEqualTo(422);
+    }
+
+    @Test
+    void whatIsFlaggedStandsAboveTheRest() {
+        long flagged = arrives("First of all");
+        arrives("Second");
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(flagged), state -> state.flagged(true));
+        browser.post("/mail/arrange", "here", "/mail/inbox", "grouping", "FLAG", "order", "NEWEST");
+        Document page = browser.get("/mail/inbox").page();
+        assertThat(page.select(".rows .div").eachText()).containsExactly("Flagged", "Not flagged");
+        assertThat(page.select(".row").get(0).attr("data-id")).isEqualTo(String.valueOf(flagged));
+    }
+
+    @Test
+    void aMessageIsReadWhenOneLeavesItIfOneLikes() {
+        browser.post("/habits", "pane", "RIGHT", "density", "ROOMY", "opens", "inbox", "readWhenLeft", true);
+        assertThat(browser.get("/mail/inbox").page().select(".main").attr("data-read-after"))
+                .isEqualTo("-1");
+        Document habits = browser.get("/habits").page();
+        assertThat(habits.select("[name=readWhenLeft]").hasAttr("checked")).isTrue();
+        assertThat(habits.select("[name=readAfter]").attr("value")).isEmpty();
+        browser.post("/habits", "pane", "RIGHT", "density", "ROOMY", "opens", "inbox", "readAfter", "3");
+        assertThat(browser.get("/mail/inbox").page().select(".main").attr("data-read-after"))
+                .isEqualTo("3");
+    }
+
+    @Test
     void aMessageGoesIntoTheTicklerUntilADay() {
         long message = arrives("A condition report");
         LocalDate day = cabinet.zones.today(person.id()).plusDays(1);

@@ -8,6 +8,7 @@ import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.place.Tone;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
 import app.schublade.store.place.Places;
@@ -81,6 +82,56 @@ class PlacesPagesTest {
         browser.post("/folders/" + folder("Zebra") + "/turn/pinned", "on", false);
         browser.post("/cabinet/by-name");
         assertThat(drawers()).containsExactly("Loans", "Loans / Alpha", "Loans / Halden", "Zebra");
+    }
+
+    @Test
+    void theMenuOfAPlaceMakesOneInItAndColoursALabel() {
+        long loans = folder("Loans");
+        long objects = label("Objects");
+        for (String menu : List.of("/folders/" + loans + "/menu", "/labels/" + objects + "/menu")) {
+            assertThat(browser.get(menu).page().body().children()).as(menu).hasSize(1);
+        }
+        assertThat(browser.post("/folders/" + loans + "/within", "name", "Crates")
+                        .notice())
+                .isEqualTo("Made the folder Loans / Crates");
+        assertThat(drawers()).containsExactly("Loans", "Loans / Crates");
+        assertThat(browser.post("/folders/" + loans + "/within", "name", "crates")
+                        .notice())
+                .isEqualTo("There is a folder Loans / Crates already.");
+        assertThat(browser.post("/folders/" + loans + "/within", "name", " ").status())
+                .isEqualTo(422);
+        browser.post("/labels/" + objects + "/within", "name", "Sails");
+        assertThat(browser.post("/labels/" + objects + "/tone/BRICK").notice())
+                .isEqualTo("Coloured the label Objects anew");
+        assertThat(cabinet.places.of(person.id(), null).labels())
+                .extracting(one -> one.path().shown() + " " + one.tone())
+                .contains("Objects BRICK")
+                .anyMatch(one -> one.startsWith("Objects / Sails "));
+        browser.post("/undo");
+        assertThat(cabinet.places
+                        .of(person.id(), null)
+                        .label(objects)
+                        .orElseThrow()
+                        .tone())
+                .isNotEqualTo(Tone.BRICK);
+        assertThat(new Browser(office, office.person())
+                        .post("/folders/" + loans + "/within", "name", "Mine")
+                        .status())
+                .isEqualTo(404);
+        browser.post("/labels", "path", "Values", "tone", "MOSS");
+        assertThat(cabinet.places.of(person.id(), null).labels())
+                .anyMatch(one -> one.path().shown().equals("Values") && one.tone() == Tone.MOSS);
+    }
+
+    @Test
+    void aFolderInAServersInboxSaysWhereItIs() {
+        folder("INBOX/Halden");
+        folder("Halden");
+        assertThat(browser.get("/mail/inbox")
+                        .page()
+                        .select("#cabinet [data-own] .name")
+                        .eachText())
+                .containsExactly("Halden", "Inbox / Halden");
     }
 
     @Test

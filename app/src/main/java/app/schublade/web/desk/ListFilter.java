@@ -15,7 +15,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -123,10 +122,15 @@ public record ListFilter(
         return chosen;
     }
 
-    /** As the end of "Nothing here is …": {@code "unread and flagged"}. */
+    /** As the end of "Nothing here is …": {@code "unread and labelled Objects / Sails"}. */
     String words(Places places) {
-        String all = new TreeSet<>(filters).stream().map(Filter::words).collect(Collectors.joining(" and "));
-        String others = String.join(" and ", chosen(places));
-        return all.isEmpty() ? others : others.isEmpty() ? all : all + " and " + others;
+        List<String> all = new ArrayList<>();
+        new TreeSet<>(filters).forEach(filter -> all.add(filter.words()));
+        categoryIn(places).ifPresent(one -> all.add("in the category " + one.name()));
+        labelIn(places).ifPresent(one -> all.add("labelled " + one.path().shown()));
+        if (sender != null) {
+            all.add("from " + sender);
+        }
+        return String.join(" and ", all);
     }
 }

@@ -114,6 +114,7 @@ class RowMaker {
                         .orElse("No category");
             case LABEL -> label(row, places, labelOrder);
             case TRAY -> places.tray(row.tray()).map(Places.Tray::name).orElse("No tray");
+            case FLAG -> row.flagged() ? "Flagged" : "Not flagged";
             case DUE ->
                 listing.spot().isTickler()
                         ? back(row)

@@ -24,7 +24,7 @@ final class CabinetWriter {
         for (PathTree.Node<Places.Folder> root : tree.roots()) {
             String address = address("folder", root.item().id());
             writer.out.open("div", view.isHere(address) ? "drawer in" : "drawer");
-            writer.folder(root);
+            writer.folder(root, root.path().shown());
             writer.out.close();
         }
         return writer.out.toString();
@@ -33,28 +33,29 @@ final class CabinetWriter {
     /** One line for each label, in each the list of those below it. */
     static String tabs(Frame.View view, PathTree<Places.Label> tree) {
         CabinetWriter writer = new CabinetWriter(view);
-        tree.roots().forEach(writer::label);
+        tree.roots().forEach(root -> writer.label(root, root.path().shown()));
         return writer.out.toString();
     }
 
-    private void folder(PathTree.Node<Places.Folder> node) {
+    /** @param name at the top of the tree with what it lies in, for that is not there */
+    private void folder(PathTree.Node<Places.Folder> node, String name) {
         Places.Folder folder = node.item();
         out.open("div", folder.hidden() ? "front hidden-place" : "front");
         out.open("a").attribute("id", "place-" + folder.id()).attribute("data-folder", folder.id());
         out.attribute("data-own", "");
         place(address("folder", folder.id()), node);
-        out.element("span", "name", node.path().name());
+        out.element("span", "name", name);
         plate(view.unreadOf(node));
         out.close();
         if (node.hasChildren()) {
-            twist(folder, node.path().name());
+            twist(folder, name);
         }
         out.close();
         if (node.hasChildren() && !folder.folded()) {
             out.open("ul");
             for (PathTree.Node<Places.Folder> child : node.children()) {
                 out.open("li");
-                folder(child);
+                folder(child, child.path().name());
                 out.close();
             }
             out.close();
@@ -68,20 +69,20 @@ final class CabinetWriter {
         out.close();
     }
 
-    private void label(PathTree.Node<Places.Label> node) {
+    private void label(PathTree.Node<Places.Label> node, String name) {
         Places.Label label = node.item();
         out.open("li").open("a", label.hidden() ? "lab hidden-place" : "lab");
         out.attribute("id", "label-" + label.id()).attribute("data-label", label.id());
         place(address("label", label.id()), node);
         out.element("i", "tab " + label.css(), null);
-        out.element("span", "name", node.path().name());
+        out.element("span", "name", name);
         if (label.unread() > 0) {
             unread("count", label.unread());
         }
         out.close();
         if (node.hasChildren()) {
             out.open("ul");
-            node.children().forEach(this::label);
+            node.children().forEach(child -> label(child, child.path().name()));
             out.close();
         }
         out.close();

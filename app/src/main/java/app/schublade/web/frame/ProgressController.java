@@ -7,6 +7,7 @@ import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 
 /** How far something is that takes a while; asked again and again until it is done. */
 @Controller
@@ -35,9 +36,12 @@ class ProgressController {
     String carried(
             @AuthenticationPrincipal CurrentUser person,
             @PathVariable long batch,
-            ProgressAnswers.OnServers act,
+            @RequestParam int of,
+            @RequestParam String title,
+            @RequestParam(defaultValue = "true") boolean undoable,
             ReturnTo standing,
             Model model) {
+        ProgressAnswers.OnServers act = new ProgressAnswers.OnServers(title, of, undoable);
         return progress.onServers(person, batch, act, standing, model);
     }
 }

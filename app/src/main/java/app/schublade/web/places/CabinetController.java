@@ -6,6 +6,7 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.Habits;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.place.Tone;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Acts;
@@ -77,13 +78,14 @@ class CabinetController {
     String folderMenu(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         model.addAttribute("folder", folder(person, id));
         model.addAttribute("habits", habits.of(person.id()));
-        return "places/menus :: folder";
+        return "places/menus :: ofFolder";
     }
 
     @GetMapping("/labels/{id}/menu")
     String labelMenu(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
         model.addAttribute("label", label(person, id));
-        return "places/menus :: label";
+        model.addAttribute("tones", Tone.values());
+        return "places/menus :: ofLabel";
     }
 
     /** All of a folder, not of those in it: marked as read, or thrown away. */
@@ -227,10 +229,24 @@ class CabinetController {
         return answers.told(person, standing, null, model);
     }
 
+    /** A folder in another one. */
+    @PostMapping("/folders/{id}/within")
+    String makeFolderWithin(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam String name,
+            ReturnTo standing,
+            Model model) {
+        return makeFolder(person, folder(person, id).path().child(PlacePages.name(name, "folder")), standing, model);
+    }
+
     @PostMapping("/folders")
     String makeFolder(
             @AuthenticationPrincipal CurrentUser person, @RequestParam String path, ReturnTo standing, Model model) {
-        FolderPath wanted = FolderPath.parse(path);
+        return makeFolder(person, FolderPath.parse(path), standing, model);
+    }
+
+    private String makeFolder(CurrentUser person, FolderPath wanted, ReturnTo standing, Model model) {
         Optional<Places.Folder> known = places.of(person.id(), null).folder(wanted);
         if (known.isPresent()) {
             String shown = known.get().path().shown();
@@ -238,6 +254,38 @@ class CabinetController {
         }
         String told = "Made the folder %s".formatted(wanted.shown());
         acts.record(person.id(), told, () -> places.folder(person.id(), wanted));
+        return answers.told(person, standing, Notice.done(told), model);
+    }
+
+    /** A label in another one. */
+    @PostMapping("/labels/{id}/within")
+    String makeLabelWithin(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam String name,
+            ReturnTo standing,
+            Model model) {
+        FolderPath wanted = label(person, id).path().child(PlacePages.name(name, "label"));
+        if (places.of(person.id(), null).labels().stream()
+                .anyMatch(one -> one.path().equals(wanted))) {
+            String shown = wanted.shown();
+            return answers.told(person, standing, Notice.told("There is a label %s already.".formatted(shown)), model);
+        }
+        String told = "Made the label %s".formatted(wanted.shown());
+        acts.record(person.id(), told, () -> places.label(person.id(), wanted));
+        return answers.told(person, standing, Notice.done(told), model);
+    }
+
+    @PostMapping("/labels/{id}/tone/{tone}")
+    String recolour(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @PathVariable Tone tone,
+            ReturnTo standing,
+            Model model) {
+        String told =
+                "Coloured the label %s anew".formatted(label(person, id).path().shown());
+        acts.record(person.id(), told, () -> labels.recolour(person.id(), id, tone, null, false));
         return answers.told(person, standing, Notice.done(told), model);
     }
 }

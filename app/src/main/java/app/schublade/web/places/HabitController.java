@@ -51,6 +51,7 @@ class HabitController {
             @RequestParam Habits.Pane pane,
             @RequestParam Habits.Density density,
             @RequestParam(required = false) @Nullable Integer readAfter,
+            @RequestParam(defaultValue = "false") boolean readWhenLeft,
             @RequestParam String opens,
             @RequestParam(defaultValue = "false") boolean trays,
             @RequestParam(defaultValue = "false") boolean severalCategories,
@@ -72,7 +73,14 @@ class HabitController {
         habits.keep(
                 person.id(),
                 new Habits(
-                        pane, density, readAfter, opens, now.unreadOnly(), now.hiddenToo(), trays, severalCategories));
+                        pane,
+                        density,
+                        readWhenLeft ? Integer.valueOf(Habits.WHEN_LEFT) : readAfter,
+                        opens,
+                        now.unreadOnly(),
+                        now.hiddenToo(),
+                        trays,
+                        severalCategories));
         return PlacePages.told(redirect, "Saved. The desk is so from now on.", "/habits");
     }
 

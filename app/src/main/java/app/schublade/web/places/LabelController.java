@@ -16,6 +16,7 @@ import java.time.Duration;
 import java.util.Arrays;
 import java.util.Objects;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -70,9 +71,17 @@ class LabelController {
 
     @PostMapping("/labels")
     String makeLabel(
-            @AuthenticationPrincipal CurrentUser person, @RequestParam String path, RedirectAttributes redirect) {
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam String path,
+            @RequestParam(required = false) @Nullable Tone tone,
+            RedirectAttributes redirect) {
         FolderPath wanted = FolderPath.parse(path);
-        acts.record(person.id(), "Made the label " + wanted.shown(), () -> places.label(person.id(), wanted));
+        acts.record(person.id(), "Made the label " + wanted.shown(), () -> {
+            long made = places.label(person.id(), wanted).id();
+            if (tone != null) {
+                labels.recolour(person.id(), made, tone, null, false);
+            }
+        });
         return PlacePages.done(redirect, "There is a label %s".formatted(wanted.shown()), "/labels");
     }
 

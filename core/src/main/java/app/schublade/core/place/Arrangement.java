@@ -41,6 +41,7 @@ public record Arrangement(Grouping grouping, SortOrder order, boolean conversati
         CATEGORY("category"),
         LABEL("label"),
         TRAY("tray"),
+        FLAG("flag"),
         DUE("due date");
 
         private final String words;

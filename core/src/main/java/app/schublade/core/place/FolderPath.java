@@ -131,9 +131,10 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
         return of(others);
     }
 
-    /** As people read it: {@code "Loans / Halden Foundation"}. */
+    /** As people read it: {@code "Loans / Halden Foundation"}; a server's INBOX (RFC 3501, section 5.1) is the Inbox. */
     public String shown() {
-        return String.join(" / ", names);
+        String all = String.join(" / ", names);
+        return names.size() > 1 && names.get(0).equalsIgnoreCase("INBOX") ? "Inbox" + all.substring(5) : all;
     }
 
     /** Paths in the order of a tree read from top to bottom, ignoring case; numbers in names count as such: 20 before 100. */

@@ -5,7 +5,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * How a person likes the desk.
  *
- * @param readAfter after how many seconds an open message counts as read; null for never by itself
+ * @param readAfter after how many seconds an open message counts as read; {@link #WHEN_LEFT}; null for never by itself
  * @param opens the place that is shown first: the end of its address, {@code inbox} or {@code folder/12}
  * @param unreadOnly whether the cabinet shows only folders and labels with something unread
  * @param hiddenToo whether it shows the hidden ones too
@@ -20,6 +20,9 @@ public record Habits(
         boolean hiddenToo,
         boolean trays,
         boolean severalCategories) {
+    /** An open message counts as read when one goes on to another, or closes it. */
+    public static final int WHEN_LEFT = -1;
+
     /** What it is until somebody changes it. */
     public static final Habits USUAL = new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true, false);
 
@@ -69,5 +72,9 @@ public record Habits(
     public String css() {
         return "pane-" + pane.name().toLowerCase(java.util.Locale.ROOT) + " rows-"
                 + density.name().toLowerCase(java.util.Locale.ROOT);
+    }
+
+    public boolean isReadWhenLeft() {
+        return readAfter != null && readAfter == WHEN_LEFT;
     }
 }
