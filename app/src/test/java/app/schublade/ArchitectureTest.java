@@ -8,6 +8,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.tngtech.archunit.base.DescribedPredicate;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaConstructor;
 import com.tngtech.archunit.core.domain.JavaModifier;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
@@ -38,6 +39,8 @@ class ArchitectureTest {
             return !location.contains("/standin/");
         }
     }
+
+    private static final int MOST_PARAMETERS = 7;
 
     @ArchTest
     static final ArchRule NO_CIRCLES =
@@ -146,6 +149,18 @@ class ArchitectureTest {
                         Collectors.mapping(JavaClass::getName, Collectors.toList())));
         assertThat(byName).hasSizeGreaterThan(400);
         assertThat(byName.values()).allSatisfy(names -> assertThat(names).hasSize(1));
+    }
+
+    /** What needs more than seven others does more than one thing. Records are rows and values, with as many parts as they have. */
+    @ArchTest
+    static void noClassIsMadeOfMoreThanSevenOthers(JavaClasses all) {
+        assertThat(all.stream()
+                        .filter(type -> !type.isRecord() && !type.isEnum())
+                        .flatMap(type -> type.getConstructors().stream())
+                        .filter(constructor ->
+                                constructor.getRawParameterTypes().size() > MOST_PARAMETERS)
+                        .map(JavaConstructor::getFullName))
+                .isEmpty();
     }
 
     @ArchTest

@@ -1,35 +1,21 @@
 package app.schublade.sync;
 
-import app.schublade.core.filing.Effect;
-import app.schublade.core.filing.Rule;
-import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
-import app.schublade.core.message.Address;
-import app.schublade.core.message.Message;
 import app.schublade.core.message.OwnAddresses;
-import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.TraySorter;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.Sighting;
 import app.schublade.store.account.Account;
-import app.schublade.store.account.AliasStore;
 import app.schublade.store.account.Mailbox;
-import app.schublade.store.base.Zones;
 import app.schublade.store.cabinet.TrayStore;
 import app.schublade.store.intake.Incoming;
 import app.schublade.store.place.Keywords;
 import app.schublade.store.place.PlaceStore;
-import app.schublade.store.rule.RuleStore;
 import app.schublade.store.rule.ScriptStore;
-import app.schublade.store.user.Acquaintance;
-import app.schublade.store.user.AcquaintanceStore;
-import app.schublade.store.user.PeopleStore;
-import java.time.LocalDateTime;
-import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Set;
@@ -43,32 +29,16 @@ import org.springframework.stereotype.Component;
 class MessageReader {
     private static final Verdict NOTHING = new Verdict(List.of());
 
-    private final RuleStore rules;
+    private final ArrivalRules arrivalRules;
     private final PlaceStore places;
-    private final AliasStore aliases;
-    private final AcquaintanceStore acquaintances;
-    private final PeopleStore people;
     private final TrayStore trays;
-    private final Zones zones;
     private final ScriptStore scripts;
 
-    MessageReader(
-            RuleStore rules,
-            PlaceStore places,
-            AliasStore aliases,
-            AcquaintanceStore acquaintances,
-            PeopleStore people,
-            TrayStore trays,
-            Zones zones,
-            ScriptStore scripts) {
-        this.scripts = scripts;
-        this.zones = zones;
-        this.trays = trays;
-        this.people = people;
-        this.rules = rules;
+    MessageReader(ArrivalRules arrivalRules, PlaceStore places, TrayStore trays, ScriptStore scripts) {
+        this.arrivalRules = arrivalRules;
         this.places = places;
-        this.aliases = aliases;
-        this.acquaintances = acquaintances;
+        this.trays = trays;
+        this.scripts = scripts;
     }
 
     /**
@@ -87,7 +57,7 @@ class MessageReader {
                 .filter(one -> isNew(account, mailbox, one) && !isCopy.test(one))
                 .map(one -> one.fetched().uid())
                 .collect(Collectors.toSet());
-        Arrivals arrivals = news.isEmpty() ? null : arrivals(account, letters);
+        ArrivalRules.Arrivals arrivals = news.isEmpty() ? null : arrivalRules.arrivals(account, letters);
         Keywords known = places.keywords(account.userId());
         OwnAddresses own = account.ownAddresses();
         TraySorter sorter = trays.sorter(account.userId());
@@ -105,8 +75,7 @@ class MessageReader {
 
     /** Reads the user's own that every letter is compared with: what is wrong there is thrown, and no letter is blamed for it. */
     void tryWithoutMessages(Account account) {
-        rules.book(account.userId());
-        people.of(account.userId());
+        arrivalRules.tryOut(account);
         places.keywords(account.userId());
         trays.sorter(account.userId());
     }
@@ -137,24 +106,13 @@ class MessageReader {
         return letter.fetched().sighting().keywords().stream().anyMatch(ScriptKeeper.MARK::equalsIgnoreCase);
     }
 
-    private Arrivals arrivals(Account account, List<FetchedMessage> letters) {
-        return new Arrivals(
-                account,
-                aliases.retired(account.id()),
-                rules.book(account.userId()),
-                acquaintances.of(
-                        account, letters.stream().map(FetchedMessage::mail).toList()),
-                people.of(account.userId()),
-                zones.of(account.userId()));
-    }
-
     private static Incoming open(
             OwnAddresses own,
             TraySorter sorter,
             Mailbox mailbox,
             FetchedMessage letter,
             Keywords known,
-            @Nullable Arrivals arrivals,
+            ArrivalRules.@Nullable Arrivals arrivals,
             Set<Long> served) {
         ParsedMail mail = letter.mail();
         Fetched fetched = letter.fetched();
@@ -187,42 +145,5 @@ class MessageReader {
     private static List<String> candidates(OwnAddresses own, ParsedMail mail) {
         boolean mine = !own.among(List.of(mail.from())).isEmpty();
         return mine ? List.of() : own.candidates(mail.envelopeTo(), mail.listId() == null ? mail.to() : List.of());
-    }
-
-    /** What decides about new mail: retired aliases before all rules. */
-    private record Arrivals(
-            Account account,
-            List<AliasStore.Retired> retired,
-            RuleBook book,
-            Acquaintance acquaintance,
-            People people,
-            ZoneId zone) {
-        Verdict file(FetchedMessage letter, Set<Trait> traits, State state) {
-            Address sender = letter.mail().from();
-            Message message = Reading.of(
-                            account.id(),
-                            account.ownAddresses(),
-                            letter.mail(),
-                            letter.fetched().size(),
-                            acquaintance.with(people.with(traits, sender), letter.mail()))
-                    .groups(people.groupsOf(sender))
-                    .received(LocalDateTime.ofInstant(letter.fetched().received(), zone))
-                    .build();
-            for (String address : message.sentTo()) {
-                for (AliasStore.Retired alias : retired) {
-                    if (alias.takes(address)) {
-                        return retired(address, alias);
-                    }
-                }
-            }
-            return book.file(message, state);
-        }
-
-        private static Verdict retired(String address, AliasStore.Retired alias) {
-            Effect effect = new Effect.FileInto(alias.folder());
-            Rule rule = new Rule(0, "Retired alias", true, List.of(), List.of(), List.of(effect), true);
-            return new Verdict(List.of(new Verdict.Hit(
-                    rule, 0, List.of("sent to " + address + ", which is retired"), List.of(effect), List.of())));
-        }
     }
 }

@@ -19,7 +19,6 @@ import app.schublade.store.intake.MailboxStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
-import app.schublade.store.place.PlaceStore;
 import app.schublade.work.Background;
 import app.schublade.work.ScheduledWork;
 import java.time.Duration;
@@ -48,7 +47,6 @@ class Postman extends ScheduledWork {
     private final OutgoingStore outgoing;
     private final AccountStore accounts;
     private final MailboxStore mailboxes;
-    private final PlaceStore places;
     private final Keyring keyring;
     private final Synchroniser synchroniser;
     private final ApplicationEventPublisher events;
@@ -60,20 +58,18 @@ class Postman extends ScheduledWork {
             OutgoingStore outgoing,
             AccountStore accounts,
             MailboxStore mailboxes,
-            PlaceStore places,
             Keyring keyring,
             Synchroniser synchroniser,
             ApplicationEventPublisher events,
             Background background) {
         super(background, "postman", Duration.ofSeconds(1));
-        this.background = background;
-        this.synchroniser = synchroniser;
         this.outgoing = outgoing;
         this.accounts = accounts;
         this.mailboxes = mailboxes;
-        this.places = places;
         this.keyring = keyring;
+        this.synchroniser = synchroniser;
         this.events = events;
+        this.background = background;
     }
 
     @Override
@@ -157,8 +153,7 @@ class Postman extends ScheduledWork {
 
     /** The account's Sent; what its folders are may not be known here yet. Made if there is none. */
     private String sent(Account account, ImapConnection imap) throws MailException {
-        long sent = places.special(account.userId(), SpecialUse.SENT);
-        Optional<Mailbox> known = mailboxes.mailboxOf(account.id(), sent);
+        Optional<Mailbox> known = mailboxes.ofUse(account, SpecialUse.SENT);
         if (known.isPresent()) {
             return known.get().serverName();
         }

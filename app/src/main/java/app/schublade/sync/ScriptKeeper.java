@@ -8,9 +8,6 @@ import app.schublade.mail.MailHost;
 import app.schublade.mail.ScriptConnection;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.intake.MailboxStore;
-import app.schublade.store.place.PlaceStore;
-import app.schublade.store.rule.RuleStore;
 import app.schublade.store.rule.ScriptStore;
 import app.schublade.store.rule.ScriptStore.ServerScript;
 import app.schublade.work.Background;
@@ -49,34 +46,28 @@ public class ScriptKeeper extends ScheduledWork {
     private static final Duration PAUSE = Duration.ofMinutes(2);
     private static final int AT_ONCE = 10;
 
+    private final Set<Long> busy = ConcurrentHashMap.newKeySet();
     private final ScriptStore scripts;
     private final AccountStore accounts;
-    private final PlaceStore places;
-    private final MailboxStore mailboxes;
-    private final RuleStore rules;
+    private final ScriptMaker maker;
     private final Keyring keyring;
     private final AccountReports progress;
     private final Background background;
-    private final Set<Long> busy = ConcurrentHashMap.newKeySet();
 
     ScriptKeeper(
             ScriptStore scripts,
             AccountStore accounts,
-            PlaceStore places,
-            MailboxStore mailboxes,
-            RuleStore rules,
+            ScriptMaker maker,
             Keyring keyring,
             AccountReports progress,
             Background background) {
         super(background, "script keeper", Duration.ofSeconds(2));
-        this.background = background;
         this.scripts = scripts;
         this.accounts = accounts;
-        this.places = places;
-        this.mailboxes = mailboxes;
-        this.rules = rules;
+        this.maker = maker;
         this.keyring = keyring;
         this.progress = progress;
+        this.background = background;
     }
 
     @Override
@@ -104,7 +95,7 @@ public class ScriptKeeper extends ScheduledWork {
             return;
         }
         boolean same = there.at() != null
-                && write(account, Set.copyOf(there.extensions())).script().equals(there.script());
+                && maker.write(account, Set.copyOf(there.extensions())).script().equals(there.script());
         boolean rests = there.watch().instead() != null; // What somebody else did there is not put over.
         if ((same || rests) && !there.isToBeChecked()) {
             scripts.asBefore(account.id());
@@ -196,7 +187,7 @@ public class ScriptKeeper extends ScheduledWork {
     }
 
     private void put(Account account, ScriptConnection connection) throws MailException {
-        SieveWriter.Written written = write(account, connection.extensions());
+        SieveWriter.Written written = maker.write(account, connection.extensions());
         connection.put(NAME, sealed(written.script()));
         connection.activate(NAME);
         scripts.kept(
@@ -204,12 +195,6 @@ public class ScriptKeeper extends ScheduledWork {
                 written.script(),
                 written.rules().stream().map(Rule::id).toList(),
                 connection.extensions());
-    }
-
-    /** The script for an account's server, and what has no place in it. */
-    public SieveWriter.Written write(Account account, Set<String> extensions) {
-        ServerNames names = new ServerNames(account, places.of(account.userId(), null), mailboxes.of(account.id()));
-        return new SieveWriter(names, extensions, MARK).write(rules.all(account.userId()));
     }
 
     /**

@@ -236,7 +236,9 @@ class ServerScriptTest {
         long third = rule("Third", Text.subject("loan"), false, new Effect.Flag(true));
         turnOn();
         assertThat(there().rules()).containsExactly(third);
-        assertThat(keeper.write(account, scripts(account)).remarks())
+        assertThat(office.bean(ScriptMaker.class)
+                        .write(account, scripts(account))
+                        .remarks())
                 .extracting(remark -> remark.rule().name() + ": " + remark.what())
                 .contains("Second: “First” may file the same mail first, and is left out");
         delivered("A loan");

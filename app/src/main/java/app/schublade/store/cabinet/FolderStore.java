@@ -11,10 +11,8 @@ import app.schublade.store.base.Transactions;
 import app.schublade.store.base.UserLock;
 import app.schublade.store.filing.ActInParts;
 import app.schublade.store.filing.ChangeEvents;
-import app.schublade.store.filing.UndoStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.rule.RulePauses;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,34 +32,26 @@ public class FolderStore {
                 and (b.id = f.id or starts_with(b.path, f.path || '/'))
              where f.id = :folder and f.user_id = :user and f.use is null and b.use is null)\s""";
 
-    private static final int MOST_DELETED = 50;
-
     private final JdbcClient jdbc;
     private final PlaceStore places;
-    private final UndoStore undo;
     private final Sequence sequence;
     private final UserLock users;
-    private final Transactions transactions;
     private final ActInParts parts;
     private final RulePauses pauses;
     private final ChangeEvents changes;
 
-    public FolderStore(
+    FolderStore(
             JdbcClient jdbc,
             PlaceStore places,
-            UndoStore undo,
             Sequence sequence,
             UserLock users,
-            Transactions transactions,
             ActInParts parts,
             RulePauses pauses,
             ChangeEvents changes) {
-        this.users = users;
-        this.transactions = transactions;
-        this.sequence = sequence;
         this.jdbc = jdbc;
         this.places = places;
-        this.undo = undo;
+        this.sequence = sequence;
+        this.users = users;
         this.parts = parts;
         this.pauses = pauses;
         this.changes = changes;
@@ -213,57 +203,6 @@ public class FolderStore {
             ActInParts.Ending ending) {
         return parts.run(
                 userId, title, beginning, () -> messages(userId, folder, true, Transactions.MOST), change, ending);
-    }
-
-    /**
-     * A folder that was deleted.
-     *
-     * @param below how many folders were deleted with it
-     * @param messages how many of its messages, and of those below it, have not been brought back
-     */
-    public record Deleted(long id, FolderPath path, Instant at, int below, int messages) {}
-
-    /** The folders that were deleted, each with all below it; the latest first. */
-    public List<Deleted> deleted(long userId) {
-        return jdbc.sql("""
-                        select f.id, f.path, f.deleted_at,
-                            (select count(*) from folder b where b.user_id = f.user_id and b.deleted_at = f.deleted_at
-                                and starts_with(b.path, f.path || '/')) as below,
-                            (select count(*) from filing_record r
-                                where r.batch_id = f.deleted_in and r.undone_at is null) as messages
-                        from folder f where f.user_id = :user and f.deleted_at is not null and f.deleted_in is not null
-                            and not exists (select from folder p where p.user_id = f.user_id
-                                and p.deleted_at = f.deleted_at and starts_with(f.path, p.path || '/'))
-                        order by f.deleted_at desc, f.id limit :most
-                        """)
-                .param("user", userId)
-                .param("most", MOST_DELETED)
-                .query((row, number) -> new Deleted(
-                        row.getLong("id"),
-                        FolderPath.stored(row.getString("path")),
-                        row.getTimestamp("deleted_at").toInstant(),
-                        row.getInt("below"),
-                        row.getInt("messages")))
-                .list();
-    }
-
-    /** Puts a deleted folder back as it was, with all below it and with what of its messages has not been moved since. */
-    public ActOutcome restore(long userId, long folder) {
-        List<Long> acts = transactions.in(() -> {
-            users.alone(userId);
-            return jdbc.sql("""
-                            update folder f set deleted_at = null, deleted_in = null from folder d
-                            where d.id = :folder and d.user_id = :user and f.user_id = :user
-                                and f.deleted_at = d.deleted_at and d.deleted_in is not null
-                            returning d.deleted_in
-                            """)
-                    .param("folder", folder)
-                    .param("user", userId)
-                    .query(Long.class)
-                    .list();
-        });
-        changes.tellAll(userId);
-        return undo.act(userId, acts.isEmpty() ? 0 : acts.get(0));
     }
 
     /** All messages of a folder; with those of all below it, if wanted. */

@@ -26,31 +26,25 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 public class FilingStore {
     private final JdbcClient jdbc;
-    private final MessageWriter writer;
+    private final ChangeWriter writer;
     private final FilingRecord filings;
-    private final OrderWriter serverOrders;
     private final OrderStore orders;
     private final MessageLock locks;
     private final Transactions transactions;
-    private final ChangeEvents changes;
 
-    public FilingStore(
+    FilingStore(
             JdbcClient jdbc,
-            MessageWriter writer,
+            ChangeWriter writer,
             FilingRecord filings,
-            OrderWriter serverOrders,
             OrderStore orders,
             MessageLock locks,
-            Transactions transactions,
-            ChangeEvents changes) {
-        this.locks = locks;
-        this.transactions = transactions;
+            Transactions transactions) {
         this.jdbc = jdbc;
         this.writer = writer;
         this.filings = filings;
-        this.serverOrders = serverOrders;
         this.orders = orders;
-        this.changes = changes;
+        this.locks = locks;
+        this.transactions = transactions;
     }
 
     /** Begins an act that is done in parts; what is given back goes to each of them. */
@@ -140,11 +134,9 @@ public class FilingStore {
         if (steps.isEmpty()) {
             return ActOutcome.NOTHING;
         }
-        writer.store(steps);
-        serverOrders.order(steps);
+        writer.write(userId, steps);
         long batch = batchSoFar == 0 ? filings.openBatch(userId, cause, title) : stillGoingOn(batchSoFar);
         filings.write(batch, recorded);
-        changes.tell(userId, steps);
         return new ActOutcome(batch, title, Step.ids(steps), 0);
     }
 
@@ -164,7 +156,7 @@ public class FilingStore {
     /** What is so on the server: stored, but neither recorded nor ordered. */
     @Transactional
     public void accept(long userId, Map<Long, UnaryOperator<State>> changes) {
-        adopt(userId, steps(userId, changes));
+        writer.adopt(userId, steps(userId, changes));
     }
 
     /**
@@ -178,7 +170,7 @@ public class FilingStore {
         List<Step> steps = steps(userId, changes);
         // Asked while they are locked, so that no act can come between.
         Set<Long> ahead = orders.ahead(Step.ids(steps));
-        adopt(
+        writer.adopt(
                 userId,
                 steps.stream()
                         .filter(step -> !ahead.contains(step.moving().id()))
@@ -191,13 +183,6 @@ public class FilingStore {
             return List.of();
         }
         return steps(userId, locks.lock(userId, changes.keySet()), moving -> changed(changes, moving));
-    }
-
-    private void adopt(long userId, List<Step> steps) {
-        if (!steps.isEmpty()) {
-            writer.store(steps);
-            changes.tell(userId, steps);
-        }
     }
 
     private static State changed(Map<Long, UnaryOperator<State>> changes, Moving moving) {

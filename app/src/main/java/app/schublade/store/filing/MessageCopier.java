@@ -195,7 +195,7 @@ public class MessageCopier {
     }
 
     private List<Copy> numbered(List<Copy> copies) {
-        Iterator<Long> ids = writer.newIds(copies.size());
+        Iterator<Long> ids = MessageWriter.newIds(jdbc, copies.size());
         return copies.stream()
                 .map(copy -> new Copy(copy.original(), ids.next(), copy.account(), copy.folder(), copy.hit()))
                 .toList();

@@ -197,7 +197,7 @@ public class MessageWriter {
     }
 
     /** The ids that so many new messages get. */
-    public Iterator<Long> newIds(int messages) {
+    public static Iterator<Long> newIds(JdbcClient jdbc, int messages) {
         return jdbc.sql(
                         "select nextval((select pg_get_serial_sequence('message', 'id'))::regclass) from generate_series(1, ?)")
                 .param(messages)

@@ -25,34 +25,28 @@ public class UndoStore {
                 (select format(' (%s of them done)', done) from unfinished_act where batch_id = batch.id), '')\s""";
 
     private final JdbcClient jdbc;
-    private final MessageWriter writer;
+    private final ChangeWriter writer;
     private final FilingRecord filings;
-    private final OrderWriter orders;
     private final KeptRows rows;
     private final MessageLock locks;
     private final UserLock users;
     private final Transactions transactions;
-    private final ChangeEvents changes;
 
     UndoStore(
             JdbcClient jdbc,
-            MessageWriter writer,
+            ChangeWriter writer,
             FilingRecord filings,
-            OrderWriter orders,
             KeptRows rows,
             MessageLock locks,
             UserLock users,
-            Transactions transactions,
-            ChangeEvents changes) {
+            Transactions transactions) {
         this.jdbc = jdbc;
         this.writer = writer;
         this.filings = filings;
-        this.orders = orders;
         this.rows = rows;
         this.locks = locks;
         this.users = users;
         this.transactions = transactions;
-        this.changes = changes;
     }
 
     /** Takes back the user's latest act that is not undone yet, however much it is. */
@@ -157,7 +151,7 @@ public class UndoStore {
                 .update();
         jdbc.sql("delete from unfinished_act where batch_id = ?").param(batchId).update();
         if (rows.anyOf(batchId)) {
-            changes.tellAll(userId);
+            writer.tellAll(userId);
         }
         return new ActOutcome(0, "", List.of(), 0, List.copyOf(leftOut));
     }
@@ -190,10 +184,8 @@ public class UndoStore {
                 })
                 .filter(Step::changesSomething)
                 .toList();
-        writer.store(steps);
-        orders.order(steps);
+        writer.write(userId, steps);
         filings.close(entries);
-        changes.tell(userId, steps);
         return new ActOutcome(0, title, Step.ids(steps), kept, existing.leftOut());
     }
 

@@ -34,7 +34,6 @@ public class IntakeStore {
     private final ConversationStore conversations;
     private final RuleActs rules;
     private final CountStore counters;
-    private final MessageWriter writer;
     private final UserLock users;
     private final ApplicationEventPublisher events;
 
@@ -44,16 +43,14 @@ public class IntakeStore {
             ConversationStore conversations,
             RuleActs rules,
             CountStore counters,
-            MessageWriter writer,
             UserLock users,
             ApplicationEventPublisher events) {
-        this.writer = writer;
-        this.users = users;
         this.jdbc = jdbc;
         this.template = template;
         this.conversations = conversations;
         this.rules = rules;
         this.counters = counters;
+        this.users = users;
         this.events = events;
     }
 
@@ -90,7 +87,7 @@ public class IntakeStore {
     }
 
     private Map<Long, Incoming> number(List<Incoming> incoming) {
-        Iterator<Long> ids = writer.newIds(incoming.size());
+        Iterator<Long> ids = MessageWriter.newIds(jdbc, incoming.size());
         Map<Long, Incoming> numbered = new LinkedHashMap<>();
         incoming.forEach(one -> numbered.put(ids.next(), one));
         return numbered;

@@ -107,6 +107,11 @@ public class MailboxStore {
         return query("b.account_id = ? and b.folder_id = ?", accountId, folderId);
     }
 
+    /** Where an account keeps the mail of a special folder, if it has a folder for it. */
+    public Optional<Mailbox> ofUse(Account account, SpecialUse use) {
+        return mailboxOf(account.id(), places.special(account.userId(), use));
+    }
+
     /** The Inbox of an account, once it is known. */
     public Optional<Mailbox> inbox(long accountId) {
         return query("b.account_id = ? and f.use = 'INBOX'", accountId);

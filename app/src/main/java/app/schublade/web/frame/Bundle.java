@@ -5,15 +5,10 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.util.Arrays;
-import java.util.HashSet;
 import java.util.HexFormat;
 import java.util.List;
-import java.util.Set;
 import org.springframework.beans.factory.annotation.Value;
-import org.springframework.core.io.Resource;
 import org.springframework.core.io.ResourceLoader;
-import org.springframework.core.io.support.PathMatchingResourcePatternResolver;
 import org.springframework.stereotype.Component;
 import org.webjars.WebJarVersionLocator;
 
@@ -24,7 +19,6 @@ import org.webjars.WebJarVersionLocator;
 @Component("bundle")
 public class Bundle {
     private static final String SOURCE_MAP = "(?m)^/[/*]# sourceMappingURL=.*$";
-    private static final String TEMPLATES = "classpath*:/templates/**/*.html";
     /** Bootstrap first, so that all others can overrule it. */
     private static final List<String> STYLES = List.of(
             "css/tokens.css",
@@ -88,26 +82,11 @@ public class Bundle {
     private record Files(Asset styles, Asset scripts) {}
 
     private Files read() {
-        String bootstrap = webJar("bootstrap", "dist/css/bootstrap.min.css").replaceAll("(?s)/\\*.*?\\*/", "");
-        StringBuilder styles = new StringBuilder(Compact.used(bootstrap, words()));
-        STYLES.forEach(one -> styles.append('\n').append(Compact.lines(text(root + one))));
+        StringBuilder styles = new StringBuilder(webJar("bootstrap", "dist/css/bootstrap.min.css"));
+        STYLES.forEach(one -> styles.append('\n').append(text(root + one)));
         StringBuilder scripts = new StringBuilder(webJar("htmx.org", "dist/htmx.min.js"));
-        SCRIPTS.forEach(one -> scripts.append("\n;").append(Compact.lines(text(root + one))));
+        SCRIPTS.forEach(one -> scripts.append("\n;").append(text(root + one)));
         return new Files(Asset.of(styles.toString(), ".css"), Asset.of(scripts.toString(), ".js"));
-    }
-
-    /** All words of the templates and scripts: classes of Bootstrap that are none of them are never used. */
-    private Set<String> words() {
-        StringBuilder all = new StringBuilder();
-        try {
-            for (Resource template : new PathMatchingResourcePatternResolver(resources).getResources(TEMPLATES)) {
-                all.append(template.getContentAsString(StandardCharsets.UTF_8));
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException("The templates cannot be read.", e);
-        }
-        SCRIPTS.forEach(one -> all.append(text(root + one)));
-        return new HashSet<>(Arrays.asList(all.toString().split("[^\\w-]+")));
     }
 
     private String webJar(String name, String file) {

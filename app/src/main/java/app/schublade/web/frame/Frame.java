@@ -6,7 +6,6 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.base.Database;
 import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.place.PlaceStore;
@@ -30,8 +29,7 @@ public class Frame {
     private final TicklerStore tickler;
     private final HabitStore habits;
     private final ScriptStore scripts;
-    private final Database database;
-    private final Dates dates;
+    private final AccountWords words;
 
     public Frame(
             AccountStore accounts,
@@ -40,16 +38,14 @@ public class Frame {
             TicklerStore tickler,
             HabitStore habits,
             ScriptStore scripts,
-            Database database,
-            Dates dates) {
-        this.database = database;
-        this.scripts = scripts;
-        this.tickler = tickler;
-        this.habits = habits;
-        this.outgoing = outgoing;
+            AccountWords words) {
         this.accounts = accounts;
         this.places = places;
-        this.dates = dates;
+        this.outgoing = outgoing;
+        this.tickler = tickler;
+        this.habits = habits;
+        this.scripts = scripts;
+        this.words = words;
     }
 
     /**
@@ -179,32 +175,6 @@ public class Frame {
         }
     }
 
-    /** How an account is doing, in a few words. */
-    public String state(Account account) {
-        Account.Status status = account.status();
-        return switch (status.state()) {
-            case NEW -> "Connecting";
-            case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
-            case CONNECTED -> status.served() ? "Connected" : unserved();
-            case AWAY -> triedAgain("Away since ", status);
-            case STUCK -> triedAgain("Nothing has come in since ", status);
-            case LOGIN_REFUSED -> "Wants a password";
-            case NEEDS_USER -> "Waits for your decision";
-        };
-    }
-
-    private String triedAgain(String what, Account.Status status) {
-        return what
-                + dates.time(status.since())
-                + (status.nextTry() == null ? "" : ", next try at " + dates.time(status.nextTry()));
-    }
-
-    private String unserved() {
-        return database.isFull()
-                ? "Its mail cannot be stored: the disk of the database is full"
-                : "Nothing fetches its mail at the moment";
-    }
-
     /**
      * What a list needs to be told in words: much less than what stands around it.
      *
@@ -245,7 +215,8 @@ public class Frame {
                         one,
                         unread.getOrDefault(one.id(), 0),
                         one.equals(known.account()),
-                        state(one) + (unruly.contains(one.id()) ? "; its server files by your rules no more" : ""),
+                        words.state(one)
+                                + (unruly.contains(one.id()) ? "; its server files by your rules no more" : ""),
                         one.status().isTrouble() || unruly.contains(one.id())))
                 .toList();
         return new View(

@@ -2,7 +2,7 @@ package app.schublade.web.places;
 
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.act.ActOutcome;
-import app.schublade.store.cabinet.FolderStore;
+import app.schublade.store.cabinet.DeletedFolderStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -19,9 +19,9 @@ class DeletedFoldersController {
     private static final String HERE = "/folders/deleted";
 
     private final Frame frame;
-    private final FolderStore folders;
+    private final DeletedFolderStore folders;
 
-    DeletedFoldersController(Frame frame, FolderStore folders) {
+    DeletedFoldersController(Frame frame, DeletedFolderStore folders) {
         this.frame = frame;
         this.folders = folders;
     }

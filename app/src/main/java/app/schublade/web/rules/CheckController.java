@@ -32,13 +32,15 @@ class CheckController {
 
     private final Frame frame;
     private final Trials trials;
+    private final RuleRuns runs;
     private final MessageStore messages;
     private final Scans walks;
 
-    CheckController(Frame frame, Trials trials, MessageStore messages, Scans walks) {
+    CheckController(Frame frame, Trials trials, RuleRuns runs, MessageStore messages, Scans walks) {
         this.walks = walks;
         this.frame = frame;
         this.trials = trials;
+        this.runs = runs;
         this.messages = messages;
     }
 
@@ -51,8 +53,8 @@ class CheckController {
             @Nullable String overWords,
             @Nullable String walk,
             @Nullable String stop) {
-        Over mail() {
-            return new Over(over == null ? Over.RECEIVED : over, overWords == null ? "" : overWords);
+        ChosenMail mail() {
+            return new ChosenMail(over == null ? ChosenMail.RECEIVED : over, overWords == null ? "" : overWords);
         }
     }
 
@@ -97,7 +99,7 @@ class CheckController {
     String carryOut(@AuthenticationPrincipal CurrentUser person, Wanted wanted, RedirectAttributes redirect) {
         RunNotice.of(
                 redirect,
-                trials.carryOutAll(
+                runs.carryOutAll(
                         person.id(),
                         wanted.mail(),
                         count -> count == 0

@@ -35,7 +35,7 @@ class RuleActsController {
     private final RuleStore rules;
     private final RuleOrderStore order;
     private final RuleVersionStore versions;
-    private final Trials trials;
+    private final RuleRuns runs;
     private final HealthCheck health;
 
     RuleActsController(
@@ -43,13 +43,13 @@ class RuleActsController {
             RuleStore rules,
             RuleOrderStore order,
             RuleVersionStore versions,
-            Trials trials,
+            RuleRuns runs,
             HealthCheck health) {
         this.acts = acts;
         this.order = order;
         this.rules = rules;
         this.versions = versions;
-        this.trials = trials;
+        this.runs = runs;
         this.health = health;
     }
 
@@ -98,10 +98,10 @@ class RuleActsController {
             case RUN ->
                 RunNotice.of(
                         redirect,
-                        trials.carryOut(
+                        runs.carryOut(
                                 person.id(),
                                 chosen,
-                                Over.ALL_RECEIVED,
+                                ChosenMail.ALL_RECEIVED,
                                 Set.of(),
                                 changed -> LongActs.ActEnding.told("%s: %s changed; the record can take each run back."
                                         .formatted(many, count(changed, "message")))));

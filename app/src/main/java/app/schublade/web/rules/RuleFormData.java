@@ -39,8 +39,8 @@ record RuleFormData(MultiValueMap<String, String> fields) {
     }
 
     /** The mail that the trial run goes over. */
-    Over over() {
-        return new Over(one("over", Over.RECEIVED), one("overWords", ""));
+    ChosenMail over() {
+        return new ChosenMail(one("over", ChosenMail.RECEIVED), one("overWords", ""));
     }
 
     /** The trial run that the page shows, or null. */

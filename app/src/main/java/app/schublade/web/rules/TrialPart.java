@@ -31,7 +31,7 @@ class TrialPart {
 
     /** A trial run of a rule that is opened, over all that was received. */
     void add(CurrentUser person, RuleForm form, Model model) {
-        add(person, form, Over.ALL_RECEIVED, model, rule(form, Over.ALL_RECEIVED, Set.of(), SHOWN, null));
+        add(person, form, ChosenMail.ALL_RECEIVED, model, rule(form, ChosenMail.ALL_RECEIVED, Set.of(), SHOWN, null));
     }
 
     /** A trial run of what stands in the form; or how far the one is that is running, if the page follows it. */
@@ -43,8 +43,8 @@ class TrialPart {
     /** How much the rule of a form would have taken in 30 days of the last year; null if no trial run has told. */
     @Nullable
     Double expected(CurrentUser person, RuleFormData sent) {
-        boolean all =
-                List.of(Over.RECEIVED, Over.EVERYTHING).contains(sent.over().what());
+        boolean all = List.of(ChosenMail.RECEIVED, ChosenMail.EVERYTHING)
+                .contains(sent.over().what());
         return walks.find(person.id(), sent.walk())
                 .filter(walk -> all && !walk.isRunning() && !walk.isCutShort())
                 .map(Scan::found)
@@ -59,7 +59,7 @@ class TrialPart {
         Scan<?> of(long userId);
     }
 
-    private Begin rule(RuleForm form, Over over, Set<Long> unticked, int most, @Nullable String instead) {
+    private Begin rule(RuleForm form, ChosenMail over, Set<Long> unticked, int most, @Nullable String instead) {
         return userId -> trials.look(userId, maker.forTrial(userId, form), over, unticked, most, instead);
     }
 
@@ -74,7 +74,7 @@ class TrialPart {
         return walk;
     }
 
-    private void add(CurrentUser person, RuleForm form, Over over, Model model, Begin begin) {
+    private void add(CurrentUser person, RuleForm form, ChosenMail over, Model model, Begin begin) {
         model.addAttribute("over", over);
         model.addAttribute("everywhere", trials.folders(person.id()));
         model.addAttribute("missing", RuleMaker.missing(form));

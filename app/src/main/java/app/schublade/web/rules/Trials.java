@@ -5,35 +5,27 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.TrialRun;
-import app.schublade.core.filing.Verdict;
-import app.schublade.core.message.Amount;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Query;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.act.Cause;
-import app.schublade.store.filing.MessageCopier;
 import app.schublade.store.filing.RecordStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.RuleInputStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RuleStore;
-import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.web.frame.Dates;
-import app.schublade.work.LongActs;
 import app.schublade.work.Scan;
 import app.schublade.work.Scans;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
-import java.util.function.IntFunction;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -50,34 +42,25 @@ class Trials {
     private final RuleStore rules;
     private final PlaceStore places;
     private final AccountStore accounts;
-    private final MessageCopier copier;
+    private final RecordStore records;
     private final Dates dates;
     private final Scans walks;
-    private final LongActs longActs;
-    private final UnfinishedActStore unfinished;
-    private final RecordStore records;
 
     Trials(
             RuleInputStore subjects,
             RuleStore rules,
             PlaceStore places,
             AccountStore accounts,
-            MessageCopier copier,
-            Dates dates,
             RecordStore records,
-            Scans walks,
-            LongActs longActs,
-            UnfinishedActStore unfinished) {
-        this.walks = walks;
-        this.longActs = longActs;
-        this.unfinished = unfinished;
-        this.records = records;
+            Dates dates,
+            Scans walks) {
         this.subjects = subjects;
         this.rules = rules;
         this.places = places;
         this.accounts = accounts;
-        this.copier = copier;
+        this.records = records;
         this.dates = dates;
+        this.walks = walks;
     }
 
     /**
@@ -103,7 +86,7 @@ class Trials {
      * @param unticked messages that the user has left out
      * @param most so many lines are shown
      */
-    Scan<Trial> look(long userId, Rule rule, Over over, Set<Long> unticked, int most, @Nullable String instead) {
+    Scan<Trial> look(long userId, Rule rule, ChosenMail over, Set<Long> unticked, int most, @Nullable String instead) {
         Query mail = mail(userId, over);
         return walks.begin(
                 userId, subjects.count(userId, mail), instead, walk -> look(userId, rule, mail, unticked, most, walk));
@@ -144,7 +127,7 @@ class Trials {
         return Stream.concat(shared, all.folderTree().inOrder()).toList();
     }
 
-    private Query mail(long userId, Over over) {
+    private Query mail(long userId, ChosenMail over) {
         return over.query(places.of(userId, null));
     }
 
@@ -164,64 +147,8 @@ class Trials {
                 row, account, dates.brief(row.received()), dates.exact(row.received()), fate, changes, ticked);
     }
 
-    /**
-     * Carries rules out on all that trial runs say they would change; a batch for each, so that one undo takes it back.
-     *
-     * @param told says at the end how many messages were changed
-     */
-    LongActs.LongAct carryOut(
-            long userId, List<Rule> chosen, Over over, Set<Long> unticked, IntFunction<LongActs.ActEnding> told) {
-        Query mail = mail(userId, over);
-        int total = subjects.count(userId, mail) * chosen.size();
-        String title = chosen.size() == 1
-                ? "Run of “%s”".formatted(chosen.get(0).name())
-                : "Run of %d rules".formatted(chosen.size());
-        return longActs.begin(userId, title, total, watch -> {
-            int changed = 0;
-            int[] seen = {0};
-            for (Rule rule : chosen) {
-                changed += file(
-                        userId,
-                        "Run of “%s”".formatted(rule.name()),
-                        hits(userId, rule, mail, unticked, () -> watch.at(++seen[0], total)),
-                        watch);
-            }
-            return told.apply(changed);
-        });
-    }
-
-    private Map<Long, List<Verdict.Hit>> hits(long userId, Rule rule, Query mail, Set<Long> unticked, Runnable seen) {
-        RuleBook book = with(rules.book(userId), rule);
-        Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
-        subjects.forEach(userId, mail, book.needs(), subject -> {
-            seen.run();
-            if (!unticked.contains(subject.row().id())) {
-                book.file(subject.message(), subject.state())
-                        .of(rule.id())
-                        .filter(hit -> hit.changes(subject.state()))
-                        .ifPresent(hit -> hits.put(subject.row().id(), List.of(hit)));
-            }
-        });
-        return hits;
-    }
-
-    /** Returns how many messages were changed. */
-    private int file(long userId, String run, Map<Long, List<Verdict.Hit>> hits, LongActs.ProgressWatch watch) {
-        String title = "%s: %s".formatted(run, Amount.messages(hits.size()));
-        List<Long> all = List.copyOf(hits.keySet());
-        if (all.size() <= LongActs.CHUNK) {
-            return copier.run(userId, title, hits, 0).changed().size();
-        }
-        long batch = unfinished.begin(userId, Cause.RUN, title, null, all);
-        return longActs.inParts(batch, all, 0, watch, ids -> {
-            Map<Long, List<Verdict.Hit>> part = new LinkedHashMap<>();
-            ids.forEach(id -> part.put(id, hits.getOrDefault(id, List.of())));
-            return copier.run(userId, title, part, batch);
-        });
-    }
-
     /** Looks what all rules would do. */
-    Scan<BookRun.Findings> check(long userId, Over over, @Nullable String instead) {
+    Scan<BookRun.Findings> check(long userId, ChosenMail over, @Nullable String instead) {
         Query mail = mail(userId, over);
         return walks.begin(userId, subjects.count(userId, mail), instead, walk -> {
             RuleBook book = rules.book(userId);
@@ -234,29 +161,8 @@ class Trials {
         });
     }
 
-    /** Carries all rules out; one batch, one undo. */
-    LongActs.LongAct carryOutAll(long userId, Over over, IntFunction<LongActs.ActEnding> told) {
-        Query mail = mail(userId, over);
-        int total = subjects.count(userId, mail);
-        return longActs.begin(userId, "Run of all rules", total, watch -> {
-            RuleBook book = rules.book(userId);
-            BookRun run = new BookRun(book);
-            Map<Long, List<Verdict.Hit>> hits = new LinkedHashMap<>();
-            int[] seen = {0};
-            subjects.forEach(userId, mail, book.needs(), subject -> {
-                watch.at(++seen[0], total);
-                long id = subject.row().id();
-                List<Verdict.Hit> changing = run.look(id, subject.message(), subject.state());
-                if (!changing.isEmpty()) {
-                    hits.put(id, changing);
-                }
-            });
-            return told.apply(file(userId, "Run of all rules", hits, watch));
-        });
-    }
-
     /** The book with this rule in its place, or at the end if it is new, and switched on. */
-    private static RuleBook with(RuleBook book, Rule rule) {
+    static RuleBook with(RuleBook book, Rule rule) {
         List<Rule> all = new ArrayList<>(book.rules());
         int at = all.stream().map(Rule::id).toList().indexOf(rule.id());
         if (at < 0) {

@@ -13,7 +13,7 @@ import java.util.stream.Stream;
  * @param what {@link #RECEIVED}, {@link #EVERYTHING}, {@link #FOUND}, or the id of a folder
  * @param words what is searched for, as in the find box
  */
-public record Over(String what, String words) {
+public record ChosenMail(String what, String words) {
     /** All that came from others. */
     static final String RECEIVED = "received";
 
@@ -23,7 +23,7 @@ public record Over(String what, String words) {
     /** What has certain words. */
     static final String FOUND = "found";
 
-    static final Over ALL_RECEIVED = new Over(RECEIVED, "");
+    static final ChosenMail ALL_RECEIVED = new ChosenMail(RECEIVED, "");
 
     /** A folder that is gone has no mail. */
     Query query(Places places) {

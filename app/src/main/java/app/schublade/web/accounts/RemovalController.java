@@ -1,0 +1,64 @@
+package app.schublade.web.accounts;
+
+import app.schublade.mail.MailException;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
+import app.schublade.store.rule.ScriptStore;
+import app.schublade.sync.AccountAdder;
+import app.schublade.sync.ScriptKeeper;
+import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** Takes an account out, after saying what goes with it. */
+@Controller
+@RequestMapping("/accounts/{id}/remove")
+class RemovalController {
+    private final Frame frame;
+    private final AccountStore accounts;
+    private final ScriptStore scripts;
+    private final ScriptKeeper keeper;
+    private final AccountAdder adder;
+
+    RemovalController(
+            Frame frame, AccountStore accounts, ScriptStore scripts, ScriptKeeper keeper, AccountAdder adder) {
+        this.frame = frame;
+        this.accounts = accounts;
+        this.scripts = scripts;
+        this.keeper = keeper;
+        this.adder = adder;
+    }
+
+    @GetMapping
+    String askToRemove(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
+        model.addAttribute("view", frame.view(person, "/accounts", null));
+        model.addAttribute("account", person.account(accounts, id));
+        model.addAttribute("farewell", accounts.farewell(person.id(), id));
+        model.addAttribute("scripted", scripts.of(id).isPresent());
+        return "accounts/remove";
+    }
+
+    @PostMapping
+    String remove(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
+        Account account = person.account(accounts, id);
+        String script = "";
+        try {
+            keeper.turnOff(account);
+        } catch (MailException e) {
+            script = " It still files by the script “%s”, because it could not be told.".formatted(ScriptKeeper.NAME);
+        }
+        adder.remove(account);
+        redirect.addFlashAttribute(
+                "notice",
+                Notice.told("%s is taken out. Its server keeps its mail.%s".formatted(account.name(), script)));
+        return "redirect:/accounts";
+    }
+}
