@@ -4,6 +4,7 @@ document.addEventListener('alpine:init', () => {
 
   Alpine.data('picker', () => ({
     listeners: new AbortController(),
+    waiting: false,
 
     init() {
       document.addEventListener('open-picker', (event) => {
@@ -12,15 +13,31 @@ document.addEventListener('alpine:init', () => {
       this.$root.addEventListener('click', (event) => {
         if (event.target === this.$root) this.$root.close(); // Beside the sheet of the dialog.
       });
+      this.$root.addEventListener('htmx:afterSettle', () => {
+        if (this.waiting && this.isAnswered()) this.chooseSelected();
+      });
     },
 
     destroy() { this.listeners.abort(); },
 
     open(on) {
+      this.waiting = false;
       this.$refs.on.value = on;
       this.$refs.letters.value = '';
       this.$root.showModal();
       htmx.trigger(this.$refs.letters, 'pick');
+    },
+
+    /** Whether the choices are those for what stands in the fields now, and not for what stood there before. */
+    isAnswered() {
+      const { asked } = this.$root.querySelector('.choices').dataset;
+      return asked === this.$refs.letters.value + '|' + this.$refs.on.value;
+    },
+
+    /** Enter can come before its choices: then it is for the first of those, even if Escape comes before them too. */
+    chooseSelected() {
+      this.waiting = !this.isAnswered();
+      if (!this.waiting) this.choose(this.options().find((one) => one.getAttribute('aria-selected') === 'true'));
     },
 
     options() { return [...this.$root.querySelectorAll('[role=option]')]; },
@@ -28,7 +45,7 @@ document.addEventListener('alpine:init', () => {
     key(event) {
       if (event.key === 'Enter') {
         event.preventDefault();
-        this.choose(this.options().find((one) => one.getAttribute('aria-selected') === 'true'));
+        this.chooseSelected();
       }
       if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
         event.preventDefault();
@@ -53,8 +70,10 @@ document.addEventListener('alpine:init', () => {
       if (on === 'true') now.add(place);
       else now.delete(place);
       this.$refs.on.value = [...now].join(' ');
-      this.$refs.letters.select();
-      this.$refs.letters.focus();
+      if (this.$root.open) {
+        this.$refs.letters.select();
+        this.$refs.letters.focus();
+      }
       htmx.trigger(this.$refs.letters, 'pick');
     },
 

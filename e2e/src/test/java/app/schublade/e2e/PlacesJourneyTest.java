@@ -2,7 +2,10 @@ package app.schublade.e2e;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
+import app.schublade.core.place.Habits;
 import app.schublade.store.account.Account;
+import app.schublade.store.user.HabitStore;
+import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -92,6 +95,43 @@ class PlacesJourneyTest {
         window.button("Close").click();
         assertThat(row("Letter 1").locator(".chip")).hasCount(0);
         assertThat(row("Letter 1").locator(".rank")).hasText("1");
+    }
+
+    /** Who types a name and presses Enter at once means that name, and not what the list began with. */
+    @Test
+    void enterBeforeTheChoicesAreThereIsForTheChoicesOfWhatWasTyped() {
+        cabinet.folder(person.id(), "Alpha");
+        cabinet.folder(person.id(), "Loans/Halden");
+        arrive(2);
+        Desk desk = desk().press("ArrowDown").showsMessage("Letter 1");
+        window.page.route("**/folders/pick*", route -> {
+            if (route.request().url().contains("letters=hal")) {
+                window.page.waitForTimeout(700);
+            }
+            route.resume();
+        });
+        desk.press("f");
+        assertThat(window.page.locator("#folder-choices [aria-selected=true]")).isVisible();
+        window.page.keyboard().type("hal");
+        window.page.keyboard().press("Enter");
+        desk.says("Filed into Loans / Halden");
+    }
+
+    @Test
+    void aMessageIsReadWhenOneGoesOnToAnotherIfOneLikes() {
+        arrive(3);
+        HabitStore habits = cabinet.bean(HabitStore.class);
+        Habits now = habits.of(person.id());
+        habits.keep(
+                person.id(),
+                new Habits(now.pane(), now.density(), Habits.WHEN_LEFT, now.opens(), false, false, true, false));
+        Desk desk = desk().press("ArrowDown").showsMessage("Letter 1");
+        assertThat(row("Letter 1")).hasClass(java.util.regex.Pattern.compile(".*\\bnew\\b.*"));
+        desk.press("ArrowDown").showsMessage("Letter 2");
+        desk.unread("Inbox", 2);
+        assertThat(row("Letter 1")).not().hasClass(java.util.regex.Pattern.compile(".*\\bnew\\b.*"));
+        desk.press("a").says("Archived").showsMessage("Letter 3").unread("Inbox", 1);
+        Await.until("it is read", () -> cabinet.counts(person.id(), "Archive").equals("1/0"));
     }
 
     @Test

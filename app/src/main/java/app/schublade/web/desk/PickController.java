@@ -49,6 +49,7 @@ class PickController {
             @RequestParam(defaultValue = "folder") String kind,
             @RequestParam(defaultValue = "") String on,
             Model model) {
+        model.addAttribute("asked", asked(letters, on));
         model.addAttribute("kind", kind.equals("copy") ? "copy" : "folder");
         List<Places.Folder> all = places.of(person.id(), null).folders().stream()
                 .filter(folder ->
@@ -85,6 +86,7 @@ class PickController {
             @RequestParam(defaultValue = "") String letters,
             @RequestParam(defaultValue = "") String on,
             Model model) {
+        model.addAttribute("asked", asked(letters, on));
         Places known = places.of(person.id(), null);
         List<Places.Label> all = known.labelTree().inOrder().toList();
         Set<Long> has = Arrays.stream(on.split(" "))
@@ -102,7 +104,11 @@ class PickController {
 
     @GetMapping("/places/pick")
     String places(
-            @AuthenticationPrincipal CurrentUser person, @RequestParam(defaultValue = "") String letters, Model model) {
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam(defaultValue = "") String letters,
+            @RequestParam(defaultValue = "") String on,
+            Model model) {
+        model.addAttribute("asked", asked(letters, on));
         Places known = places.of(person.id(), null);
         List<Goal> goals = new ArrayList<>();
         known.folders()
@@ -115,6 +121,11 @@ class PickController {
         known.trays().forEach(tray -> goals.add(new Goal(tray.name(), "tray", "/mail/tray/" + tray.id())));
         model.addAttribute("choices", FolderFinder.find(goals, goal -> FolderPath.parse(goal.name()), letters, MOST));
         return "desk/picker :: places";
+    }
+
+    /** What choices are an answer to, as the page compares it with what stands in its fields by then. */
+    private static String asked(String letters, String on) {
+        return letters + "|" + on;
     }
 
     /** What was typed as something that could be made; null if it is there already or cannot be. */
