@@ -1,8 +1,8 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.message.Address;
 import java.util.Collection;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -86,9 +86,7 @@ public sealed interface Condition
     }
 
     static List<String> lower(List<String> values) {
-        return values.stream()
-                .map(value -> value.strip().toLowerCase(Locale.ROOT))
-                .toList();
+        return values.stream().map(value -> Address.key(value.strip())).toList();
     }
 
     static String either(List<String> values) {

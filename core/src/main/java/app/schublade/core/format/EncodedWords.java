@@ -42,6 +42,12 @@ final class EncodedWords {
         return (header.contains("=?") ? new EncodedWords(header).decode() : header).replace("\0", "");
     }
 
+    /** Behind the encoded word at a place of a header; -1 if there is none. */
+    static int end(String header, int start) {
+        Word word = header.startsWith("=?", start) ? new EncodedWords(header).word(start) : null;
+        return word == null ? -1 : word.end();
+    }
+
     /**
      * Encodes text for a header field, in words of at most 75 characters with blanks between; text that is plain ASCII and
      * cannot be taken for an encoded word stays as it is.

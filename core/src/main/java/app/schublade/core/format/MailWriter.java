@@ -233,7 +233,7 @@ public final class MailWriter {
      * @throws InputProblem with a sentence for the user if something of it is no address
      */
     public static List<Address> addresses(String typed) {
-        List<Address> all = AddressFields.read(withCommas(typed), MAX_READ);
+        List<Address> all = AddressFields.readTyped(withCommas(typed.replace('\0', '\ufffd')), MAX_READ);
         if (all.size() > MAX_RECIPIENTS) {
             throw new InputProblem("These are %s recipients; %d is the limit."
                     .formatted(all.size() < MAX_READ ? String.valueOf(all.size()) : "too many", MAX_RECIPIENTS));

@@ -22,7 +22,18 @@ import org.jspecify.annotations.Nullable;
  */
 public final class MimeReader {
     /** Grows when messages can be read that could not before: those are read again. */
-    public static final int VERSION = 1;
+    public static final int VERSION = 2;
+
+    /** Where servers and programs say to whom it was delivered; the more certain ones first. */
+    private static final List<String> ENVELOPE = List.of(
+            "delivered-to",
+            "x-original-to",
+            "envelope-to",
+            "x-envelope-to",
+            "resent-to",
+            "resent-cc",
+            "bcc",
+            "apparently-to");
 
     private static final int MAX_SUBJECT = 500;
     private static final int MAX_ADDRESSES = 500;
@@ -58,8 +69,8 @@ public final class MimeReader {
     private static ParsedMail read(Fields header, BodyCollector body, Collection<String> cuts) {
         List<Address> from = header.addresses("from");
         List<Address> sender = from.isEmpty() ? header.addresses("sender") : from;
-        List<Address> envelope = new ArrayList<>(header.addresses("delivered-to"));
-        envelope.addAll(header.addresses("x-original-to"));
+        List<Address> envelope = new ArrayList<>();
+        ENVELOPE.forEach(field -> envelope.addAll(header.addresses(field)));
         return new ParsedMail(
                 lastId(header.text("message-id")),
                 sender.isEmpty() ? Address.UNKNOWN : sender.get(0),

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * A message as read from its source.
  *
  * @param messageId without angle brackets; empty where there is none
- * @param envelopeTo addresses of Delivered-To and X-Original-To: where the servers say it was delivered
+ * @param envelopeTo where servers say it was delivered (Delivered-To, Envelope-To, …), and whom it was sent on or copied to unseen
  * @param references ids of earlier messages of the conversation, oldest first, In-Reply-To last
  * @param sent the Date header, or null where it cannot be read
  * @param listId the identifier of the mailing list (RFC 2919) in lower case, or null

@@ -1,5 +1,6 @@
 package app.schublade.core.message;
 
+import java.net.IDN;
 import java.util.Locale;
 
 /**
@@ -9,18 +10,41 @@ import java.util.Locale;
  * @param email the address as it was written, empty where the header had none
  */
 public record Address(String name, String email) {
+    /** RFC 1035, section 2.3.4. */
+    private static final int MAX_DOMAIN = 255;
+
     /** Stands in for a header that is missing or cannot be read. */
     public static final Address UNKNOWN = new Address("", "");
 
-    /** The address in lower case: what addresses are compared by. */
+    /** What addresses are compared by: see {@link #key(String)}. */
     public String key() {
-        return email.toLowerCase(Locale.ROOT);
+        return key(email);
     }
 
-    /** What follows the last {@code @}, in lower case; empty where there is none. */
+    /**
+     * An address or a domain as it is compared: in lower case, and an international domain in its ASCII form (RFC 5890), so
+     * that both ways to write it are one.
+     */
+    public static String key(String written) {
+        String lower = written.toLowerCase(Locale.ROOT);
+        int at = lower.lastIndexOf('@');
+        String domain = lower.substring(at + 1);
+        if (domain.chars().allMatch(sign -> sign < 0x80) || domain.length() > MAX_DOMAIN) {
+            return lower;
+        }
+        try {
+            return lower.substring(0, at + 1)
+                    + IDN.toASCII(domain, IDN.ALLOW_UNASSIGNED).toLowerCase(Locale.ROOT);
+        } catch (IllegalArgumentException e) {
+            return lower; // No domain, but something that somebody wrote in its place.
+        }
+    }
+
+    /** What follows the last {@code @}, as it is compared; empty where there is none. */
     public String domain() {
-        int at = email.lastIndexOf('@');
-        return at < 0 ? "" : key().substring(at + 1);
+        String key = key();
+        int at = key.lastIndexOf('@');
+        return at < 0 ? "" : key.substring(at + 1);
     }
 
     /** The name, or the address where there is no name. */

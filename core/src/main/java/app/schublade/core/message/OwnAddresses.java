@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -21,9 +20,9 @@ public record OwnAddresses(String main, Set<String> aliases) {
     private static final int MAX_LENGTH = 254;
 
     public OwnAddresses {
-        main = main.toLowerCase(Locale.ROOT);
+        main = Address.key(main);
         Set<String> folded = new LinkedHashSet<>();
-        aliases.forEach(alias -> folded.add(alias.toLowerCase(Locale.ROOT)));
+        aliases.forEach(alias -> folded.add(Address.key(alias)));
         aliases = Set.copyOf(folded);
     }
 
@@ -97,7 +96,7 @@ public record OwnAddresses(String main, Set<String> aliases) {
 
     /** Whether an address fits a pattern; each {@code *} stands for any signs but {@code @}. */
     public static boolean fits(String pattern, String address) {
-        String[] pieces = pattern.toLowerCase(Locale.ROOT).split("\\*", -1);
+        String[] pieces = Address.key(pattern).split("\\*", -1);
         if (pieces.length == 1) {
             return pieces[0].equals(address);
         }

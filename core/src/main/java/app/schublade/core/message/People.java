@@ -2,7 +2,6 @@ package app.schublade.core.message;
 
 import app.schublade.core.problem.InputProblem;
 import java.util.EnumSet;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -29,7 +28,7 @@ public record People(Set<String> key, Map<String, Set<String>> groups) {
      * @throws InputProblem with a sentence for the user if it is neither an address nor a domain
      */
     public static String value(String typed) {
-        String value = typed.strip().toLowerCase(Locale.ROOT);
+        String value = Address.key(typed.strip());
         String bare = value.startsWith("@") ? value.substring(1) : value;
         if (!VALUE.matcher(bare).matches()) {
             throw new InputProblem("“%s” is neither an address nor a domain; write anna@wharf.example or wharf.example."
