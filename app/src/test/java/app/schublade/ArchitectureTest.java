@@ -64,6 +64,7 @@ class ArchitectureTest {
                             "org.jspecify.annotations..",
                             "org.jsoup..",
                             "com.google.re2j..",
+                            "org.mozilla.universalchardet..",
                             "org.apache.james.mime4j..")
                     .or(JavaClass.Predicates.type(java.net.IDN.class)));
 
