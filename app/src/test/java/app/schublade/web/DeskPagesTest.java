@@ -43,6 +43,25 @@ class DeskPagesTest {
     }
 
     @Test
+    void whatWasWrittenLongBeforeItCameSaysWhen() {
+        long old = cabinet.arrives(
+                account,
+                TestMail.from("Ottoline <o@grebe.example>", "An old letter\nDate: Sun, 3 Mar 2019 10:00:00 +0000"));
+        assertThat(browser.get("/mail/inbox?open=" + old)
+                        .page()
+                        .select("#sheet .who")
+                        .text())
+                .contains(", written ")
+                .contains("2019");
+        long fresh = cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Without a date"));
+        assertThat(browser.get("/mail/inbox?open=" + fresh)
+                        .page()
+                        .select("#sheet .who")
+                        .text())
+                .doesNotContain("written");
+    }
+
+    @Test
     void theInboxShowsWhoWhatWhenAndTheCounts() {
         long id = arrives("Crack in the deck");
         Document page = browser.get("/mail/inbox").page();

@@ -8,7 +8,6 @@ import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.owasp.html.AttributePolicy;
 import org.owasp.html.Handler;
@@ -31,7 +30,6 @@ final class SafeHtml {
     private static final Pattern DATA = Pattern.compile("data:image/(png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]*");
     private static final Pattern FROM_OUTSIDE =
             Pattern.compile("(?i)<img\\b[^>]*\\bsrc\\s*=\\s*[\"']?\\s*(https?:)?//");
-    private static final Set<String> PICTURES = Set.of("image/png", "image/jpeg", "image/gif", "image/webp");
     private static final String EMBEDDED = "cid:";
     private static final int MAX_HTML = 2_000_000;
     /** Bytes of all pictures that are written into a document. */
@@ -52,7 +50,7 @@ final class SafeHtml {
 
     private SafeHtml(List<Part> parts) {
         parts.stream()
-                .filter(part -> part.contentId() != null && PICTURES.contains(part.type()))
+                .filter(part -> part.contentId() != null && part.isPicture())
                 .forEach(part -> pictures.putIfAbsent(part.contentId(), part));
     }
 

@@ -9,6 +9,8 @@ import app.schublade.store.account.Account;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.place.Places;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -43,6 +45,9 @@ public record Sheet(
         @Nullable String tray,
         @Nullable String trayReason,
         MessageStore.@Nullable MissingPart rest) {
+
+    /** Mail may be so long on its way, and clocks go differently. */
+    private static final Duration ON_THE_WAY = Duration.ofMinutes(15);
 
     private static final int MAX_RECIPIENTS = 12;
     private static final int KILO = 1024;
@@ -94,6 +99,12 @@ public record Sheet(
     /** Whether the sender wanted pictures to be loaded from outside, which they are not. */
     public boolean wantsPictures() {
         return SafeHtml.wantsPicturesFromOutside(mail);
+    }
+
+    /** Whether it was written at another time than it came, or says so. */
+    public boolean isWrittenLongBefore() {
+        Instant sent = mail.sent();
+        return sent != null && Duration.between(sent, row.received()).abs().compareTo(ON_THE_WAY) > 0;
     }
 
     private static String names(List<Address> addresses) {

@@ -1,5 +1,6 @@
 package app.schublade.core.format;
 
+import java.util.Locale;
 import org.jsoup.Jsoup;
 
 /** The text of a message that has only HTML. */
@@ -7,11 +8,18 @@ final class HtmlText {
     /** The parser compares each attribute of a tag with all others of it: tags have an end here. */
     private static final int LONGEST_TAG = 2_000;
 
+    private static final int LONGEST_EMPTY = 20_000;
+
     private HtmlText() {}
 
     /** The text on one line, as it would be read aloud. The time is linear in the length. */
     static String of(String html) {
         return Jsoup.parse(withShortTags(html)).text();
+    }
+
+    /** Whether a reader would see something; of what is long it is taken for granted. */
+    static boolean saysSomething(String html) {
+        return html.length() > LONGEST_EMPTY || html.toLowerCase(Locale.ROOT).contains("<img") || !of(html).isBlank();
     }
 
     /** What a tag has beyond its limit is left out; that is never text. */

@@ -6,13 +6,11 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.Date;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
-import org.apache.james.mime4j.dom.field.DateTimeField;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -182,12 +180,8 @@ public final class MimeReader {
     }
 
     private static @Nullable Instant sent(Fields header) {
-        Date date = header.first("date")
-                .map(HeaderField::parsed)
-                .filter(DateTimeField.class::isInstance)
-                .map(field -> ((DateTimeField) field).getDate())
-                .orElse(null);
-        Instant sent = date == null ? null : date.toInstant();
+        Instant sent =
+                header.first("date").map(field -> MailDate.parse(field.value())).orElse(null);
         return sent == null || sent.isBefore(EARLIEST) || sent.isAfter(LATEST) ? null : sent;
     }
 

@@ -4,17 +4,33 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** One attachment or embedded picture; decoded when it is asked for. */
 public final class Part {
+    private static final Set<String> PICTURES = Set.of("image/png", "image/jpeg", "image/gif", "image/webp");
+    private static final Map<String, String> MISSPELT = Map.of(
+            "image/jpg",
+            "image/jpeg",
+            "image/pjpeg",
+            "image/jpeg",
+            "image/jpe",
+            "image/jpeg",
+            "image/x-png",
+            "image/png");
+
     private final int number;
     private final String name;
     private final MimeEntity entity;
     private final @Nullable String contentId;
+    private final boolean insideHtml;
     private int size = -1;
 
-    Part(int number, MimeEntity entity) {
+    /** @param named whether the HTML refers to it by its Content-ID */
+    Part(int number, MimeEntity entity, boolean named) {
+        insideHtml = named && PICTURES.contains(typeOf(entity));
         this.number = number;
         this.entity = entity;
         String given = entity.fileName();
@@ -34,7 +50,17 @@ public final class Part {
 
     /** The media type in lower case, without parameters. */
     public String type() {
-        return entity.type();
+        return typeOf(entity);
+    }
+
+    private static String typeOf(MimeEntity entity) {
+        String type = entity.type();
+        return MISSPELT.getOrDefault(type, type);
+    }
+
+    /** Whether a browser shows it. */
+    public boolean isPicture() {
+        return PICTURES.contains(type());
     }
 
     /** What the HTML calls it by (RFC 2392), or null. */
@@ -42,8 +68,9 @@ public final class Part {
         return contentId;
     }
 
+    /** Whether it is a picture that the HTML shows in its place, and no file to those who read. */
     public boolean insideHtml() {
-        return contentId != null && type().startsWith("image/");
+        return insideHtml;
     }
 
     /** The content, decoded piece by piece. */
