@@ -98,6 +98,11 @@ class DeskChoicesPagesTest {
 
         Document page = browser.get("/mail/inbox?label=" + label).page();
         assertThat(page.select(".row").eachAttr("data-id")).containsExactly(String.valueOf(one));
+        long above =
+                cabinet.places.label(person.id(), FolderPath.parse("Objects")).id();
+        assertThat(browser.get("/mail/inbox?label=" + above).page().select(".row"))
+                .as("with those in it")
+                .hasSize(1);
         assertThat(page.select(".pill.chosen").text()).isEqualTo("Objects / Sails ×");
         assertThat(page.select(".pill.chosen").attr("href")).isEqualTo("/mail/inbox");
         page = browser.get("/mail/inbox?unread=on&category=" + category.id() + "&from=" + domain)

@@ -3,6 +3,7 @@ package app.schublade.web.desk;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.message.People;
+import app.schublade.core.place.LabelRef;
 import app.schublade.core.query.Filter;
 import app.schublade.core.query.Query;
 import app.schublade.store.place.Places;
@@ -21,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * What a list is narrowed to. A category or label that is gone narrows nothing.
  *
  * @param category the id of a category that messages must have, or null
- * @param label the id of a label that they must have, or null
+ * @param label the id of a label that they must have, or one of those in it; or null
  * @param sender the address or domain that they must come from, or null
  */
 public record ListFilter(
@@ -96,9 +97,17 @@ public record ListFilter(
         }
         Optional<Marked> marked = categoryIn(places).map(one -> new Marked(List.of(), List.of(one.ref()), false));
         query = marked.map(Query.Meets::new).map(query::and).orElse(query);
-        Optional<Marked> labelled = labelIn(places).map(one -> new Marked(List.of(one.ref()), List.of(), false));
+        Optional<Marked> labelled = labelIn(places).map(one -> new Marked(withBelow(one, places), List.of(), false));
         query = labelled.map(Query.Meets::new).map(query::and).orElse(query);
         return sender == null ? query : query.and(new Query.Meets(Correspondent.sender(sender)));
+    }
+
+    /** As where a label is opened: with those that lie in it. */
+    private static List<LabelRef> withBelow(Places.Label label, Places places) {
+        return places.labels().stream()
+                .filter(one -> one.id() == label.id() || one.path().isBelow(label.path()))
+                .map(Places.Label::ref)
+                .toList();
     }
 
     private Optional<Places.Category> categoryIn(Places places) {
