@@ -11,7 +11,7 @@ document.addEventListener('alpine:init', () => {
     get: () => sessionStorage.getItem(draft.key()),
     keep: (form) => {
       const fields = new URLSearchParams(new FormData(form));
-      ['_csrf', 'walk', 'listed', 'ticked'].forEach((one) => fields.delete(one));
+      ['_csrf', 'scan', 'listed', 'ticked'].forEach((one) => fields.delete(one));
       sessionStorage.setItem(draft.key(), fields);
     },
     forget: () => sessionStorage.removeItem(draft.key()),
@@ -47,7 +47,7 @@ document.addEventListener('alpine:init', () => {
 
     /** A trial run that goes on is asked how far it is, until it has ended or another one has begun. */
     follow() {
-      if (this.typed || document.getElementById('trial')?.dataset.walking !== 'true') return;
+      if (this.typed || document.getElementById('trial')?.dataset.scanning !== 'true') return;
       clearTimeout(this.timer);
       this.timer = setTimeout(() => this.fetchPart('/rules/trial', 'trial', { follow: 'on' }), FOLLOW_MILLIS);
     },

@@ -202,7 +202,7 @@ final class AccountWorker {
             look.look(tools.keyring().of(account), PATIENCE);
             failures.set(0);
             tools.progress().connected(account);
-            boolean caughtUp = tools.catchUp(id);
+            boolean caughtUp = tools.catchUp(account);
             awaitAll(caughtUp ? LOOK_AT_POP : Duration.ofMillis(1)); // What the user does is nothing to its server.
         }
     }
@@ -231,7 +231,7 @@ final class AccountWorker {
             tools.mailboxes().inbox(id).ifPresent(inbox -> readAgain(account, inbox));
             watch.start();
             Duration pause = imap.looksCheaply() ? LOOK_AT_EVERYTHING_CHEAPLY : LOOK_AT_EVERYTHING;
-            stayInAgreement(look, orders, folders, watch, clear ? pause : LOOK_AGAIN, pause);
+            stayInAgreement(account, look, orders, folders, watch, clear ? pause : LOOK_AGAIN, pause);
         } finally {
             open = null;
         }
@@ -245,6 +245,7 @@ final class AccountWorker {
     }
 
     private void stayInAgreement(
+            Account account,
             FolderLook look,
             OrderRunner orders,
             FolderOrders folders,
@@ -267,7 +268,7 @@ final class AccountWorker {
                 look.inbox().marks();
                 marks = System.nanoTime();
             }
-            if (tools.catchUp(id)) {
+            if (tools.catchUp(account)) {
                 await(watch.isWatching() ? LOOK_AT_MARKS : POLL);
             }
         }

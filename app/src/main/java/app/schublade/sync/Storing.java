@@ -105,7 +105,7 @@ class Storing {
     }
 
     /** What it failed with because of what is in the messages; null if it went well. That the database is away is thrown. */
-    private static @Nullable Throwable tryTo(Runnable work) {
+    static @Nullable Throwable tryTo(Runnable work) {
         try {
             work.run();
             return null;

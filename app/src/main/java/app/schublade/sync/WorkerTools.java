@@ -1,5 +1,6 @@
 package app.schublade.sync;
 
+import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.base.Database;
 import app.schublade.store.filing.CopyDelivery;
@@ -31,6 +32,7 @@ record WorkerTools(
         KeptStore kept,
         MarkSync marks,
         MessageReader opener,
+        BetterReading better,
         Storing storing,
         Keyring keyring,
         AccountReports progress,
@@ -40,8 +42,9 @@ record WorkerTools(
     private static final int INDEXED = 500;
 
     /** Does some of what follows behind new mail: conversations, and finding by words. Returns whether all is done. */
-    boolean catchUp(long accountId) {
-        boolean joined = conversations.join(accountId, JOINED) < JOINED;
-        return intake.index(accountId, INDEXED) < INDEXED && joined;
+    boolean catchUp(Account account) {
+        boolean joined = conversations.join(account.id(), JOINED) < JOINED;
+        boolean indexed = intake.index(account.id(), INDEXED) < INDEXED;
+        return better.readSome(account) && indexed && joined;
     }
 }

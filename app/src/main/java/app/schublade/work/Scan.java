@@ -20,7 +20,7 @@ public final class Scan<T> {
     private final int total;
     private final CountDownLatch end = new CountDownLatch(1);
     private long shown = System.nanoTime();
-    private int walked;
+    private int scanned;
     private volatile int seen;
     private volatile boolean stopped;
     private volatile @Nullable T found;
@@ -32,11 +32,11 @@ public final class Scan<T> {
         this.total = total;
     }
 
-    /** What walks. */
+    /** What scans. */
     @FunctionalInterface
-    public interface Walker<T> {
+    public interface Scanning<T> {
         /** Calls {@link Scan#step} for each message, and returns what was found in the end. */
-        T walk(Scan<T> walk);
+        T scan(Scan<T> scan);
     }
 
     /** Somebody does not want it any more. */
@@ -50,24 +50,24 @@ public final class Scan<T> {
 
     /** One message more was looked at. Ends the scan by an exception if it was stopped. */
     public void step(Supplier<T> soFar) {
-        walked++;
+        scanned++;
         long now = System.nanoTime();
         if (stopped || now - shown > SHOWN_NANOS) {
             shown = now;
             found = soFar.get();
-            seen = walked;
+            seen = scanned;
         }
         if (stopped) {
             throw new Stopped();
         }
     }
 
-    public void run(Walker<T> walker) {
+    public void run(Scanning<T> scanning) {
         try {
-            found = walker.walk(this);
-            seen = walked;
+            found = scanning.scan(this);
+            seen = scanned;
         } catch (Stopped e) {
-            seen = walked;
+            seen = scanned;
         } catch (RuntimeException e) {
             failure = e;
         } catch (Error e) {

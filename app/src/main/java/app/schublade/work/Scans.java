@@ -31,35 +31,35 @@ public class Scans {
      *
      * @param instead of the scan with this id, which is stopped; or null
      */
-    public <T> Scan<T> begin(long userId, int total, @Nullable String instead, Scan.Walker<T> walker) {
-        Scan<T> walk = new Scan<>(userId, total);
+    public <T> Scan<T> begin(long userId, int total, @Nullable String instead, Scan.Scanning<T> scanning) {
+        Scan<T> scan = new Scan<>(userId, total);
         find(userId, instead).ifPresent(Scan::stop);
         all.compute(userId, (user, before) -> {
-            Deque<Scan<?>> walks = before == null ? new ArrayDeque<>() : new ArrayDeque<>(before);
-            walks.addLast(walk);
-            while (walks.size() > MOST_OF_ONE) {
-                walks.removeFirst().stop();
+            Deque<Scan<?>> scans = before == null ? new ArrayDeque<>() : new ArrayDeque<>(before);
+            scans.addLast(scan);
+            while (scans.size() > MOST_OF_ONE) {
+                scans.removeFirst().stop();
             }
-            return walks;
+            return scans;
         });
         TimeZone zone = LocaleContextHolder.getTimeZone();
         executor.execute(() -> {
             LocaleContextHolder.setTimeZone(zone);
-            walk.run(walker);
+            scan.run(scanning);
         });
-        return walk;
+        return scan;
     }
 
     /** Empty if it is of another user, or too long ago, or was begun by another process. */
     public Optional<Scan<?>> find(long userId, @Nullable String id) {
         return all.getOrDefault(userId, new ArrayDeque<>()).stream()
-                .filter(walk -> walk.id().equals(id))
+                .filter(scan -> scan.id().equals(id))
                 .findFirst();
     }
 
     @PreDestroy
     void stop() {
-        all.values().forEach(walks -> walks.forEach(Scan::stop));
+        all.values().forEach(scans -> scans.forEach(Scan::stop));
         executor.shutdownNow();
     }
 }

@@ -63,9 +63,9 @@ final class Browser {
     /** A trial run of a rule, followed to its end, which takes longer than a page waits on a busy machine. */
     Document trial(Object... rule) {
         Document part = post("/rules/trial", rule).page();
-        while (part.select("#trial").attr("data-walking").equals("true")) {
+        while (part.select("#trial").attr("data-scanning").equals("true")) {
             List<Object> fields = new ArrayList<>(List.of(rule));
-            fields.addAll(List.of("walk", part.select("input[name=walk]").attr("value"), "follow", "on"));
+            fields.addAll(List.of("scan", part.select("input[name=scan]").attr("value"), "follow", "on"));
             part = post("/rules/trial", fields.toArray()).page();
         }
         return part;

@@ -538,8 +538,8 @@ class RulesPagesTest {
     @Test
     void aRuleThatTakesFarMoreThanItWasMadeForIsNarrowed() {
         visit("Before");
-        String trial = browser.trial(visits()).select("input[name=walk]").attr("value");
-        browser.post("/rules", visits("walk", trial));
+        String trial = browser.trial(visits()).select("input[name=scan]").attr("value");
+        browser.post("/rules", visits("scan", trial));
         long id = cabinet.rules.all(person.id()).get(0).id();
         assertThat(cabinet.rules.histories(person.id()).values())
                 .as("one in a year")
@@ -570,27 +570,27 @@ class RulesPagesTest {
     @Test
     void aTrialRunThatIsFollowedIsNotBegunAnew() {
         visit("One");
-        String first = walk();
-        assertThat(walk("walk", first, "follow", "on")).isEqualTo(first);
-        assertThat(walk("walk", first, "follow", "on", "stop", "on"))
+        String first = scan();
+        assertThat(scan("scan", first, "follow", "on")).isEqualTo(first);
+        assertThat(scan("scan", first, "follow", "on", "stop", "on"))
                 .as("it has ended before, with all it found")
                 .isEqualTo(first);
-        assertThat(walk("walk", first)).isNotEqualTo(first);
-        assertThat(walk("walk", "unknown", "follow", "on"))
+        assertThat(scan("scan", first)).isNotEqualTo(first);
+        assertThat(scan("scan", "unknown", "follow", "on"))
                 .as("begun by another process")
                 .isNotEmpty();
         Browser other = new Browser(office, office.person());
-        assertThat(other.post("/rules/trial", visits("walk", first, "follow", "on"))
+        assertThat(other.post("/rules/trial", visits("scan", first, "follow", "on"))
                         .page()
                         .select(".trow"))
                 .as("another's run")
                 .isEmpty();
     }
 
-    private String walk(Object... more) {
+    private String scan(Object... more) {
         Document part = browser.trial(visits(more));
         assertThat(part.select(".trow .subject").eachText()).containsExactly("One");
-        return part.select("input[name=walk]").attr("value");
+        return part.select("input[name=scan]").attr("value");
     }
 
     @Test

@@ -1,5 +1,6 @@
 package app.schublade.store.account;
 
+import app.schublade.core.format.MimeReader;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailHost;
@@ -60,15 +61,16 @@ public class AccountStore {
     @Transactional
     public Account add(long userId, Account.Draft draft) {
         long id = jdbc.sql("""
-                        insert into account (user_id, position, code, name, tone, address, host, port, encryption, login, secret)
+                        insert into account (user_id, position, code, name, tone, address, host, port, encryption, login, secret, reader)
                         values (:user, (select coalesce(max(position) + 1, 0) from account where user_id = :user), :code,
-                                :name, :tone, :address, '', 0, '', '', '') returning id
+                                :name, :tone, :address, '', 0, '', '', '', :reader) returning id
                         """)
                 .param("user", userId)
                 .param("code", draft.code())
                 .param("name", draft.name())
                 .param("tone", draft.tone().name())
                 .param("address", draft.address())
+                .param("reader", MimeReader.VERSION)
                 .query(Long.class)
                 .single();
         connect(userId, id, draft.hosts(), draft.secret());

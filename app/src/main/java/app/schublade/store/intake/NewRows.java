@@ -136,7 +136,7 @@ final class NewRows {
         return bulk;
     }
 
-    private static String recipients(ParsedMail mail) {
+    static String recipients(ParsedMail mail) {
         List<Address> all = new ArrayList<>(mail.to());
         all.addAll(mail.cc());
         return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
@@ -144,11 +144,12 @@ final class NewRows {
 
     private static BulkRows texts(Map<Long, Incoming> messages) {
         BulkRows bulk = new BulkRows("message_text", "message_id", "body");
-        messages.forEach((id, incoming) -> {
-            String text = incoming.mail().text();
-            bulk.row().number(id).text(text.substring(0, Math.min(text.length(), MAX_BODY)));
-        });
+        messages.forEach((id, incoming) -> bulk.row().number(id).text(body(incoming.mail())));
         return bulk;
+    }
+
+    static String body(ParsedMail mail) {
+        return mail.text().substring(0, Math.min(mail.text().length(), MAX_BODY));
     }
 
     private BulkRows sources() {

@@ -34,10 +34,10 @@ class CheckController {
     private final Trials trials;
     private final RuleRuns runs;
     private final MessageStore messages;
-    private final Scans walks;
+    private final Scans scans;
 
-    CheckController(Frame frame, Trials trials, RuleRuns runs, MessageStore messages, Scans walks) {
-        this.walks = walks;
+    CheckController(Frame frame, Trials trials, RuleRuns runs, MessageStore messages, Scans scans) {
+        this.scans = scans;
         this.frame = frame;
         this.trials = trials;
         this.runs = runs;
@@ -45,13 +45,13 @@ class CheckController {
     }
 
     /**
-     * @param walk the id of the look that the page follows, or null
+     * @param scan the id of the look that the page follows, or null
      * @param stop whether it is to end
      */
     record Wanted(
             @Nullable String over,
             @Nullable String overWords,
-            @Nullable String walk,
+            @Nullable String scan,
             @Nullable String stop) {
         ChosenMail mail() {
             return new ChosenMail(over == null ? ChosenMail.RECEIVED : over, overWords == null ? "" : overWords);
@@ -64,14 +64,14 @@ class CheckController {
             Wanted wanted,
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
-        Scan<?> walk = walks.find(person.id(), wanted.walk())
+        Scan<?> scan = scans.find(person.id(), wanted.scan())
                 .<Scan<?>>map(Function.identity())
-                .orElseGet(() -> trials.check(person.id(), wanted.mail(), wanted.walk()));
+                .orElseGet(() -> trials.check(person.id(), wanted.mail(), wanted.scan()));
         if (wanted.stop() != null) {
-            walk.stop();
+            scan.stop();
         }
-        Object found = walk.await(PATIENCE).found();
-        model.addAttribute("walk", walk);
+        Object found = scan.await(PATIENCE).found();
+        model.addAttribute("scan", scan);
         model.addAttribute("over", wanted.mail());
         model.addAttribute("everywhere", trials.folders(person.id()));
         model.addAttribute("run", found);

@@ -45,8 +45,8 @@ record RuleFormData(MultiValueMap<String, String> fields) {
 
     /** The trial run that the page shows, or null. */
     @Nullable
-    String walk() {
-        return fields.getFirst("walk");
+    String scan() {
+        return fields.getFirst("scan");
     }
 
     /** Messages whose tick the user took away: those that were listed with one and come back without. */

@@ -21,12 +21,12 @@ class TrialPart {
 
     private final Trials trials;
     private final RuleMaker maker;
-    private final Scans walks;
+    private final Scans scans;
 
-    TrialPart(Trials trials, RuleMaker maker, Scans walks) {
+    TrialPart(Trials trials, RuleMaker maker, Scans scans) {
         this.trials = trials;
         this.maker = maker;
-        this.walks = walks;
+        this.scans = scans;
     }
 
     /** A trial run of a rule that is opened, over all that was received. */
@@ -36,7 +36,7 @@ class TrialPart {
 
     /** A trial run of what stands in the form; or how far the one is that is running, if the page follows it. */
     void add(CurrentUser person, RuleFormData sent, RuleForm form, Model model) {
-        Begin begin = rule(form, sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, sent.walk());
+        Begin begin = rule(form, sent.over(), sent.unticked(), sent.has("all") ? ALL_SHOWN : SHOWN, sent.scan());
         add(person, form, sent.over(), model, sent.has("follow") ? id -> followed(id, sent, begin) : begin);
     }
 
@@ -45,8 +45,8 @@ class TrialPart {
     Double expected(CurrentUser person, RuleFormData sent) {
         boolean all = List.of(ChosenMail.RECEIVED, ChosenMail.EVERYTHING)
                 .contains(sent.over().what());
-        return walks.find(person.id(), sent.walk())
-                .filter(walk -> all && !walk.isRunning() && !walk.isCutShort())
+        return scans.find(person.id(), sent.scan())
+                .filter(scan -> all && !scan.isRunning() && !scan.isCutShort())
                 .map(Scan::found)
                 .filter(Trials.Trial.class::isInstance)
                 .map(found -> ((Trials.Trial) found).figures().inYear() * THIRTY_DAYS_OF_YEAR)
@@ -64,14 +64,14 @@ class TrialPart {
     }
 
     private Scan<?> followed(long userId, RuleFormData sent, Begin anew) {
-        Scan<?> walk = walks.find(userId, sent.walk()).orElse(null);
-        if (walk == null) {
+        Scan<?> scan = scans.find(userId, sent.scan()).orElse(null);
+        if (scan == null) {
             return anew.of(userId);
         }
         if (sent.has("stop")) {
-            walk.stop();
+            scan.stop();
         }
-        return walk;
+        return scan;
     }
 
     private void add(CurrentUser person, RuleForm form, ChosenMail over, Model model, Begin begin) {
@@ -79,9 +79,9 @@ class TrialPart {
         model.addAttribute("everywhere", trials.folders(person.id()));
         model.addAttribute("missing", RuleMaker.missing(form));
         try {
-            Scan<?> walk = begin.of(person.id()).await(PATIENCE);
-            model.addAttribute("walk", walk);
-            model.addAttribute("trial", walk.found());
+            Scan<?> scan = begin.of(person.id()).await(PATIENCE);
+            model.addAttribute("scan", scan);
+            model.addAttribute("trial", scan.found());
         } catch (InputProblem e) {
             model.addAttribute("problem", e.getMessage());
         }

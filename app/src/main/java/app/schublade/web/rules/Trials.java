@@ -44,7 +44,7 @@ class Trials {
     private final AccountStore accounts;
     private final RecordStore records;
     private final Dates dates;
-    private final Scans walks;
+    private final Scans scans;
 
     Trials(
             RuleInputStore subjects,
@@ -53,14 +53,14 @@ class Trials {
             AccountStore accounts,
             RecordStore records,
             Dates dates,
-            Scans walks) {
+            Scans scans) {
         this.subjects = subjects;
         this.rules = rules;
         this.places = places;
         this.accounts = accounts;
         this.records = records;
         this.dates = dates;
-        this.walks = walks;
+        this.scans = scans;
     }
 
     /**
@@ -88,11 +88,11 @@ class Trials {
      */
     Scan<Trial> look(long userId, Rule rule, ChosenMail over, Set<Long> unticked, int most, @Nullable String instead) {
         Query mail = mail(userId, over);
-        return walks.begin(
-                userId, subjects.count(userId, mail), instead, walk -> look(userId, rule, mail, unticked, most, walk));
+        return scans.begin(
+                userId, subjects.count(userId, mail), instead, scan -> look(userId, rule, mail, unticked, most, scan));
     }
 
-    private Trial look(long userId, Rule rule, Query mail, Set<Long> unticked, int most, Scan<Trial> walk) {
+    private Trial look(long userId, Rule rule, Query mail, Set<Long> unticked, int most, Scan<Trial> scan) {
         RuleBook book = with(rules.book(userId), rule);
         TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId), dates.today());
         Map<Long, Account> known =
@@ -113,7 +113,7 @@ class Trials {
                     rows.add(row(subject.row(), account, fates.of(line), changes, ticked));
                 }
             });
-            walk.step(soFar);
+            scan.step(soFar);
         });
         return soFar.get();
     }
@@ -150,12 +150,12 @@ class Trials {
     /** Looks what all rules would do. */
     Scan<BookRun.Findings> check(long userId, ChosenMail over, @Nullable String instead) {
         Query mail = mail(userId, over);
-        return walks.begin(userId, subjects.count(userId, mail), instead, walk -> {
+        return scans.begin(userId, subjects.count(userId, mail), instead, scan -> {
             RuleBook book = rules.book(userId);
             BookRun run = new BookRun(book);
             subjects.forEach(userId, mail, book.needs(), subject -> {
                 run.look(subject.row().id(), subject.message(), subject.state());
-                walk.step(run::findings);
+                scan.step(run::findings);
             });
             return run.findings();
         });
