@@ -19,6 +19,7 @@ import java.io.UncheckedIOException;
 import java.lang.reflect.Modifier;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -125,6 +126,24 @@ class ArchitectureTest {
                     .isNotEmpty()
                     .allSatisfy(file -> assertThat(read(file)).doesNotContain("${T(", "new app."));
         }
+    }
+
+    /** A class that moves must not be looked for where it was. */
+    @Test
+    void whatIsNamedOutsideOfTheCodeIsThere() throws IOException {
+        Pattern named = Pattern.compile("app\\.schublade\\.(?!bench|standin)[a-z.]*[A-Z]\\w*");
+        List<String> names = new ArrayList<>();
+        for (String place : List.of("src/main/resources/META-INF", "../script")) {
+            try (Stream<Path> files = Files.walk(Path.of(place))) {
+                files.filter(Files::isRegularFile)
+                        .flatMap(file -> named.matcher(read(file)).results())
+                        .forEach(name -> names.add(name.group()));
+            }
+        }
+        assertThat(names)
+                .hasSizeGreaterThan(2)
+                .allSatisfy(name -> assertThat(Class.forName(name, false, ArchitectureTest.class.getClassLoader()))
+                        .isNotNull());
     }
 
     private static String read(Path file) {

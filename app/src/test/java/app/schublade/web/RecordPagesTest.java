@@ -181,6 +181,26 @@ class RecordPagesTest {
         Await.until("it is taken back", () -> places(all).stream().allMatch("Inbox"::equals));
     }
 
+    /** In another window, or by another process. */
+    @Test
+    void whatIsBeingTakenBackIsNotTakenBackTwice() {
+        Long[] all = four();
+        files("Quay", all[0]);
+        long batch = files("Wharf", all[1]);
+        cabinet.jdbc
+                .sql("update batch set undoing_at = now() where id = ?")
+                .param(batch)
+                .update();
+        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("There is nothing left to take back.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Quay.");
+        assertThat(places(all[0], all[1])).containsExactly("Inbox", "Wharf");
+        cabinet.jdbc
+                .sql("update batch set undoing_at = '-infinity' where id = ?")
+                .param(batch)
+                .update();
+        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Wharf.");
+    }
+
     @Test
     void anActIsStoppedBetweenItsPartsByItsUserOnly() {
         Long[] all = four();

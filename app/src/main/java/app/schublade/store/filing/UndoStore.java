@@ -24,6 +24,13 @@ public class UndoStore {
             batch.title || coalesce(
                 (select format(' (%s of them done)', done) from unfinished_act where batch_id = batch.id), '')\s""";
 
+    private static final String OPEN = """
+            select user_id, id as batch, title, (select count(distinct message_id) from filing_record
+                where batch_id = batch.id and undone_at is null) as messages from batch where\s""";
+
+    /** Nobody is taking it back just now: whoever does so notes it at least so often. */
+    private static final String FREE = "(undoing_at is null or undoing_at < now() - interval '30 seconds') ";
+
     private final JdbcClient jdbc;
     private final ChangeWriter writer;
     private final FilingRecord filings;
@@ -62,18 +69,30 @@ public class UndoStore {
         return act(userId, batchId, messages -> {});
     }
 
-    /** @param done is told how many messages were taken back in each part */
+    /**
+     * As {@link #act(long, long)}; nothing, if somebody is taking it back already.
+     *
+     * @param done is told how many messages were taken back in each part
+     */
     public ActOutcome act(long userId, long batchId, IntConsumer done) {
         Optional<ActOutcome> begun = transactions.in(() -> begin(userId, batchId));
         if (begun.isEmpty()) {
             return ActOutcome.NOTHING;
         }
-        ActOutcome undone = begun.get();
-        for (Optional<ActOutcome> part = part(userId, batchId); part.isPresent(); part = part(userId, batchId)) {
-            undone = undone.and(part.get());
-            done.accept(part.get().changed().size() + part.get().kept());
+        try {
+            ActOutcome undone = begun.get();
+            for (Optional<ActOutcome> part = part(userId, batchId); part.isPresent(); part = part(userId, batchId)) {
+                undone = undone.and(part.get());
+                done.accept(part.get().changed().size() + part.get().kept());
+            }
+            return undone.and(transactions.in(() -> end(userId, batchId)));
+        } catch (RuntimeException | Error e) {
+            // Whoever presses the key again goes on with it, and nobody else.
+            jdbc.sql("update batch set undoing_at = '-infinity' where id = ? and undone_at is null")
+                    .param(batchId)
+                    .update();
+            throw e;
         }
-        return undone.and(transactions.in(() -> end(userId, batchId)));
     }
 
     /**
@@ -83,14 +102,11 @@ public class UndoStore {
      */
     public record OpenAct(long userId, long batch, String title, int messages) {}
 
-    private static final String OPEN = """
-            select user_id, id as batch, title, (select count(distinct message_id) from filing_record
-                where batch_id = batch.id and undone_at is null) as messages from batch where\s""";
-
-    /** The user's latest act that is not undone yet. */
+    /** The user's latest act that is not undone yet, and is not being undone. */
     public Optional<OpenAct> latestOf(long userId) {
         return jdbc.sql(OPEN
-                        + "user_id = ? and undone_at is null and cause in ('HAND', 'RUN') order by id desc limit 1")
+                        + "user_id = ? and undone_at is null and cause in ('HAND', 'RUN') and " + FREE
+                        + "order by id desc limit 1")
                 .param(userId)
                 .query(OpenAct.class)
                 .optional();
@@ -106,7 +122,9 @@ public class UndoStore {
 
     /** Acts whose process has ended in the middle of taking them back. */
     public List<OpenAct> abandoned() {
-        return jdbc.sql(OPEN + "undone_at is null and undoing_at < now() - interval '30 seconds'")
+        return jdbc.sql(
+                        OPEN
+                                + "undone_at is null and undoing_at > '-infinity' and undoing_at < now() - interval '30 seconds'")
                 .query(OpenAct.class)
                 .list();
     }
@@ -115,8 +133,7 @@ public class UndoStore {
         users.alone(userId);
         return jdbc.sql("""
                         update batch set undoing_at = now()
-                        where id = ? and user_id = ? and undone_at is null
-                        returning\s""" + SHOWN_TITLE)
+                        where id = ? and user_id = ? and undone_at is null and\s""" + FREE + "returning " + SHOWN_TITLE)
                 .params(batchId, userId)
                 .query(String.class)
                 .optional()

@@ -41,11 +41,11 @@ public class ProgressAnswers {
     /** @param id of an act that this process, another, or none does any more */
     public String of(CurrentUser person, String id, ReturnTo standing, Model model) {
         LongActs.LongAct here = longActs.progress(person.id(), id);
-        return here != null ? of(person, here, standing, model) : answerOrElsewhere(person, id, standing, model);
+        return here != null ? of(person, here, standing, model) : elsewhere(person, id, standing, model);
     }
 
     /** Another process does it, or did until it ended. */
-    private String answerOrElsewhere(CurrentUser person, String id, ReturnTo standing, Model model) {
+    private String elsewhere(CurrentUser person, String id, ReturnTo standing, Model model) {
         if (Progress.stop(id) == null) {
             return answers.told(
                     person,

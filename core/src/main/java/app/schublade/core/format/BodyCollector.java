@@ -23,6 +23,8 @@ final class BodyCollector {
 
     private static final int STUB_TIMES = 4;
     private static final String CID = "cid:";
+    private static final String ENDS_ID = "\"'<> )\r\n\t";
+    private static final int MAX_ID = 500;
     private static final int HEX = 16;
 
     private final MimeLimits limits;
@@ -107,10 +109,12 @@ final class BodyCollector {
             for (int at = lower.indexOf(CID); html != null && at >= 0; at = lower.indexOf(CID, at + 1)) {
                 int start = at + CID.length();
                 int end = start;
-                while (end < html.length() && "\"'<> )\r\n\t".indexOf(html.charAt(end)) < 0) {
+                while (end < html.length() && end - start <= MAX_ID && ENDS_ID.indexOf(html.charAt(end)) < 0) {
                     end++;
                 }
-                ids.add(decoded(html.substring(start, end)));
+                if (end - start <= MAX_ID) {
+                    ids.add(decoded(html.substring(start, end)));
+                }
             }
         }
         return ids;

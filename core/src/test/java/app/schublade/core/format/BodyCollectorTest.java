@@ -137,4 +137,12 @@ class BodyCollectorTest {
         assertThat(mail.parts().get(1).type()).isEqualTo("image/jpeg");
         assertThat(files(read(multipart("mixed", plain("No HTML"), shown)))).containsExactly("a.png");
     }
+
+    /** Each of them could run to the end of the text. */
+    @Test
+    void manyNamesOfPicturesWithoutAnEndTakeNoMoreRoomThanTheText() {
+        ParsedMail mail = read(multipart("related", html("cid:".repeat(500_000)), plain("x")));
+        assertThat(mail.html()).isNotNull();
+        assertThat(mail.parts()).isEmpty();
+    }
 }
