@@ -25,7 +25,9 @@ public class LongActs {
     /** More messages than these are changed in parts, while the page shows how far it is. */
     public static final int CHUNK = Transactions.MOST;
 
-    private static final int THREADS = 2;
+    /** So many long acts of some users do not keep others waiting. */
+    private static final int THREADS = 8;
+
     private static final int REMEMBERED = 200;
     private static final Logger LOG = LoggerFactory.getLogger(LongActs.class);
 

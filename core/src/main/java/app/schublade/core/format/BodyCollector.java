@@ -57,13 +57,15 @@ final class BodyCollector {
         }
 
         String asHtml() {
-            return html != null
-                    ? html
-                    : "<div style=\"white-space: pre-wrap\">%s</div>".formatted(escaped(plain == null ? "" : plain));
+            return html != null ? html : "<p>%s</p>".formatted(escaped(plain == null ? "" : plain));
         }
 
         private static String escaped(String text) {
-            return text.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;");
+            return text.strip()
+                    .replace("&", "&amp;")
+                    .replace("<", "&lt;")
+                    .replace(">", "&gt;")
+                    .replace("\n", "<br>");
         }
     }
 

@@ -81,9 +81,9 @@ class BodyCollectorTest {
 
     @Test
     void textAndHtmlInARowAreBothRead() {
-        ParsedMail mail = read(multipart("mixed", html("<p>First</p>"), plain("A list's <footer> & more")));
-        assertThat(mail.text()).isEqualTo("First\n\nA list's <footer> & more");
-        assertThat(mail.html()).contains("<p>First</p>", "A list's &lt;footer&gt; &amp; more");
+        ParsedMail mail = read(multipart("mixed", html("<p>First</p>"), plain("A list's <footer>\n& more")));
+        assertThat(mail.text()).isEqualTo("First\n\nA list's <footer>\n& more");
+        assertThat(mail.html()).contains("<p>First</p>", "<p>A list's &lt;footer&gt;<br>&amp; more</p>");
     }
 
     @Test
