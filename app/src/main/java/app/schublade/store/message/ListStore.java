@@ -197,16 +197,22 @@ public class ListStore {
     /** All messages of the conversation of a message, wherever they lie; the latest first. */
     @Transactional(readOnly = true)
     public List<ListLine> conversationOf(long userId, long message, int most) {
+        return jdbc.sql(
+                        "select conversation_id from message where user_id = ? and id = ? and conversation_id is not null")
+                .params(userId, message)
+                .query(Long.class)
+                .optional()
+                .map(id -> conversation(userId, id, most))
+                .orElse(List.of());
+    }
+
+    private List<ListLine> conversation(long userId, long conversation, int most) {
         return jdbc
                 .sql(MessageStore.COLUMNS + """
                          from message m join message_head h on h.message_id = m.id
-                        where m.user_id = :user and m.conversation_id =
-                            (select conversation_id from message where user_id = :user and id = :id)
-                        order by m.received_at desc, m.id desc limit :most
+                        where m.user_id = ? and m.conversation_id = ? order by m.received_at desc, m.id desc limit ?
                         """)
-                .param("user", userId)
-                .param("id", message)
-                .param("most", most)
+                .params(userId, conversation, most)
                 .query((row, number) -> MessageStore.row(row, 0))
                 .list()
                 .stream()
