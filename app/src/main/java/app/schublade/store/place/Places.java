@@ -135,6 +135,14 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         return PathTree.of(labels, Label::path, Placed.AS_ARRANGED);
     }
 
+    /** A label and those that lie in it. */
+    public List<LabelRef> withBelow(Label label) {
+        return labels.stream()
+                .filter(one -> one.id() == label.id() || one.path().isBelow(label.path()))
+                .map(Label::ref)
+                .toList();
+    }
+
     /** The folders of the user's own making. */
     public PathTree<Folder> folderTree() {
         return PathTree.of(

@@ -3,7 +3,6 @@ package app.schublade.web.desk;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.message.People;
-import app.schublade.core.place.LabelRef;
 import app.schublade.core.query.Filter;
 import app.schublade.core.query.Query;
 import app.schublade.store.place.Places;
@@ -97,17 +96,9 @@ public record ListFilter(
         }
         Optional<Marked> marked = categoryIn(places).map(one -> new Marked(List.of(), List.of(one.ref()), false));
         query = marked.map(Query.Meets::new).map(query::and).orElse(query);
-        Optional<Marked> labelled = labelIn(places).map(one -> new Marked(withBelow(one, places), List.of(), false));
+        Optional<Marked> labelled = labelIn(places).map(one -> new Marked(places.withBelow(one), List.of(), false));
         query = labelled.map(Query.Meets::new).map(query::and).orElse(query);
         return sender == null ? query : query.and(new Query.Meets(Correspondent.sender(sender)));
-    }
-
-    /** As where a label is opened: with those that lie in it. */
-    private static List<LabelRef> withBelow(Places.Label label, Places places) {
-        return places.labels().stream()
-                .filter(one -> one.id() == label.id() || one.path().isBelow(label.path()))
-                .map(Places.Label::ref)
-                .toList();
     }
 
     private Optional<Places.Category> categoryIn(Places places) {

@@ -11,7 +11,6 @@ import app.schublade.web.frame.Frame;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -94,19 +93,15 @@ public record PlaceView(
     }
 
     private static PlaceView of(Places.Label label, boolean alone, Places places) {
-        List<Places.Label> below = places.labels().stream()
-                .filter(other -> other.path().isBelow(label.path()))
-                .toList();
-        List<LabelRef> shown = Stream.concat(Stream.of(label), alone ? Stream.empty() : below.stream())
-                .map(Places.Label::ref)
-                .toList();
+        List<LabelRef> all = places.withBelow(label);
+        boolean single = all.size() == 1;
         return new PlaceView(
                 label.path().shown(),
-                below.isEmpty() ? PlaceKind.LABEL : PlaceKind.LABELS,
-                new Query.Meets(new Marked(shown, List.of(), false)),
+                single ? PlaceKind.LABEL : PlaceKind.LABELS,
+                new Query.Meets(new Marked(alone ? List.of(label.ref()) : all, List.of(), false)),
                 null,
                 UNKNOWN,
-                below.isEmpty() || alone ? label.unread() : UNKNOWN,
+                single || alone ? label.unread() : UNKNOWN,
                 "No message has this label. L puts labels on messages; a rule can do it as they arrive.");
     }
 

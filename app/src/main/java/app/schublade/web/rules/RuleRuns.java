@@ -52,7 +52,7 @@ class RuleRuns {
      */
     LongActs.LongAct carryOut(
             long userId, List<Rule> chosen, ChosenMail over, Set<Long> unticked, IntFunction<LongActs.ActEnding> told) {
-        Query mail = mail(userId, over);
+        Query mail = over.query(places.of(userId, null));
         int total = subjects.count(userId, mail) * chosen.size();
         String title = chosen.size() == 1
                 ? "Run of “%s”".formatted(chosen.get(0).name())
@@ -103,7 +103,7 @@ class RuleRuns {
 
     /** Carries all rules out; one batch, one undo. */
     LongActs.LongAct carryOutAll(long userId, ChosenMail over, IntFunction<LongActs.ActEnding> told) {
-        Query mail = mail(userId, over);
+        Query mail = over.query(places.of(userId, null));
         int total = subjects.count(userId, mail);
         return longActs.begin(userId, "Run of all rules", total, watch -> {
             RuleBook book = rules.book(userId);
@@ -120,9 +120,5 @@ class RuleRuns {
             });
             return told.apply(file(userId, "Run of all rules", hits, watch));
         });
-    }
-
-    private Query mail(long userId, ChosenMail over) {
-        return over.query(places.of(userId, null));
     }
 }

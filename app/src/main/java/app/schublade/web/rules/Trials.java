@@ -87,7 +87,7 @@ class Trials {
      * @param most so many lines are shown
      */
     Scan<Trial> look(long userId, Rule rule, ChosenMail over, Set<Long> unticked, int most, @Nullable String instead) {
-        Query mail = mail(userId, over);
+        Query mail = over.query(places.of(userId, null));
         return scans.begin(
                 userId, subjects.count(userId, mail), instead, scan -> look(userId, rule, mail, unticked, most, scan));
     }
@@ -127,10 +127,6 @@ class Trials {
         return Stream.concat(shared, all.folderTree().inOrder()).toList();
     }
 
-    private Query mail(long userId, ChosenMail over) {
-        return over.query(places.of(userId, null));
-    }
-
     /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
     private Predicate<RuleInputStore.RuleCandidate> filedByHand(long userId) {
         Set<Long> byRules = records.filedByRules(userId);
@@ -149,7 +145,7 @@ class Trials {
 
     /** Looks what all rules would do. */
     Scan<BookRun.Findings> check(long userId, ChosenMail over, @Nullable String instead) {
-        Query mail = mail(userId, over);
+        Query mail = over.query(places.of(userId, null));
         return scans.begin(userId, subjects.count(userId, mail), instead, scan -> {
             RuleBook book = rules.book(userId);
             BookRun run = new BookRun(book);
