@@ -294,7 +294,10 @@ public class MailboxStore {
         jdbc.sql("delete from mailbox where id = ?").param(mailbox.id()).update();
     }
 
-    /** Takes a folder out of the cabinet that lies on no server, holds nothing, and that nothing names. */
+    /**
+     * Takes a folder out of the cabinet that lies on no server, holds nothing, and that nothing names. One that was
+     * deleted here stays out of sight: undoing that brings it back, whoever took it off the server.
+     */
     @Transactional
     public void tidy(long folderId) {
         Optional<Long> user = jdbc.sql("select user_id from folder where id = ? and use is null")
@@ -306,7 +309,7 @@ public class MailboxStore {
         }
         users.alone(user.get());
         jdbc.sql("""
-                        delete from folder f where f.id = ? and f.use is null
+                        delete from folder f where f.id = ? and f.use is null and f.deleted_at is null
                         and not exists (select from mailbox where folder_id = f.id)
                         and not exists (select from message where folder_id = f.id)
                         and not exists (select from server_order where folder_id = f.id)

@@ -8,6 +8,7 @@ import app.schublade.mail.Opened;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
 import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FolderStore;
 import app.schublade.store.filing.MessageRemoval;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListRow;
@@ -158,5 +159,23 @@ class IntakeStoreTest {
         assertThat(cabinet.copies.uids(renumbered.id())).isEmpty();
         assertThat(cabinet.copies.strays(account.id())).containsExactly(id);
         assertThat(cabinet.lies(user, id)).isEqualTo("Inbox");
+    }
+
+    /** As after a process that ended when it had deleted the folder on the server, and had not noted that yet. */
+    @Test
+    void aFolderDeletedHereComesBackByUndoWhoeverTookItOffTheServer() {
+        Mailbox loans = cabinet.mailbox(account, "Loans");
+        long id = cabinet.arrives(account, loans, TestMail.from("a@b.example", "One"));
+        FolderStore folders = cabinet.bean(FolderStore.class);
+        folders.delete(user, folders.portrait(user, loans.folderId()).orElseThrow());
+        cabinet.copies.vanished(id);
+        cabinet.jdbc.sql("delete from server_order").update();
+
+        cabinet.mailboxes.gone(loans);
+        cabinet.mailboxes.tidy(loans.folderId());
+        cabinet.undo.latest(user);
+
+        assertThat(cabinet.lies(user, id)).isEqualTo("Loans");
+        assertThat(cabinet.messages.row(user, id).orElseThrow().folderId()).isEqualTo(loans.folderId());
     }
 }
