@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
@@ -68,7 +69,7 @@ public class Dates {
 
     /** The time of day alone: {@code 09:12}. */
     public String clock(Instant instant) {
-        return TIME.format(instant.atZone(zone()));
+        return clock(local(instant));
     }
 
     /** A day as a heading: {@code Today}, {@code Monday 23 November 2026}. */
@@ -79,7 +80,27 @@ public class Dates {
     }
 
     public String exact(Instant instant) {
-        return EXACT.format(instant.atZone(zone()));
+        return exact(local(instant));
+    }
+
+    /** To the minute: {@code Monday 23 November 2026, 09:12}. */
+    public String exact(LocalDateTime time) {
+        return EXACT.format(time);
+    }
+
+    /** The time of day alone: {@code 09:12}. */
+    public String clock(LocalDateTime time) {
+        return TIME.format(time);
+    }
+
+    /** {@code Monday 23 November 2026}. */
+    public String longDay(LocalDate day) {
+        return LONG_DAY.format(day);
+    }
+
+    /** What the reader's clock shows then. */
+    public LocalDateTime local(Instant instant) {
+        return LocalDateTime.ofInstant(instant, zone());
     }
 
     /** The heading that a list puts over messages of that time. */

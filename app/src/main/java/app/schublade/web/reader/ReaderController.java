@@ -8,7 +8,6 @@ import app.schublade.store.message.MessageStore;
 import app.schublade.sync.WholeMessages;
 import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
-import java.util.List;
 import java.util.Optional;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
@@ -64,23 +63,49 @@ class ReaderController {
         return "reader/sheet :: sheetAndStrip";
     }
 
+    /** A message in a message, in the place of that one; acts are still about the outermost. */
+    @GetMapping("/message/{id}/inside/{path}")
+    String inside(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @PathVariable String path,
+            @RequestHeader(name = "HX-Request", required = false) String fromPage,
+            Model model) {
+        if (fromPage == null) {
+            return "redirect:/message/" + id;
+        }
+        ParsedMail outermost = mail(person, id);
+        model.addAttribute("outer", outermost.subject());
+        model.addAttribute("contents", new Contents(id, path, inner(path, outermost)));
+        return "reader/sheet :: inside";
+    }
+
     @GetMapping("/message/{id}/html")
     ResponseEntity<byte[]> html(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
-        String document = SafeHtml.document(mail(person, id));
+        return document(mail(person, id));
+    }
+
+    @GetMapping("/message/{id}/html/{path}")
+    ResponseEntity<byte[]> innerHtml(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable String path) {
+        return document(inner(path, mail(person, id)));
+    }
+
+    private static ResponseEntity<byte[]> document(ParsedMail mail) {
         return ResponseEntity.ok()
                 .header(SECURITY_POLICY, SafeHtml.CONTENT_SECURITY_POLICY)
                 .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
-                .body(document.getBytes(StandardCharsets.UTF_8));
+                .body(SafeHtml.document(mail).getBytes(StandardCharsets.UTF_8));
     }
 
     /** An attachment, for saving only: shown in the browser it could do what its sender likes. */
-    @GetMapping("/message/{id}/part/{number}")
+    @GetMapping("/message/{id}/part/{path}")
     ResponseEntity<byte[]> part(
-            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable int number) {
-        List<Part> parts = mail(person, id).parts();
-        Part part =
-                parts.stream().filter(one -> one.number() == number).findFirst().orElseThrow(ReaderController::gone);
-        if (part.equals(parts.get(parts.size() - 1))
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable String path) {
+        InnerPath where = InnerPath.parse(path).orElseThrow(ReaderController::gone);
+        ParsedMail mail = mail(person, id);
+        Part part = where.part(mail).orElseThrow(ReaderController::gone);
+        if (where.outermost() == mail.parts().size()
                 && messages.rest(person.id(), id).isPresent()) {
             throw new InputProblem(
                     "This file is not here as a whole: the message is too large. Save the message as it came; that fetches all of it.");
@@ -122,6 +147,10 @@ class ReaderController {
 
     private ParsedMail mail(CurrentUser person, long id) {
         return messages.source(person.id(), id).map(MimeReader::read).orElseThrow(ReaderController::gone);
+    }
+
+    private static ParsedMail inner(String path, ParsedMail outermost) {
+        return InnerPath.parse(path).flatMap(where -> where.message(outermost)).orElseThrow(ReaderController::gone);
     }
 
     private static ResponseStatusException gone() {

@@ -8,8 +8,10 @@ import java.util.Base64;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.owasp.html.AttributePolicy;
+import org.owasp.html.CssSchema;
 import org.owasp.html.Handler;
 import org.owasp.html.HtmlPolicyBuilder;
 import org.owasp.html.HtmlSanitizer;
@@ -30,6 +32,11 @@ final class SafeHtml {
     private static final Pattern DATA = Pattern.compile("data:image/(png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]*");
     private static final Pattern FROM_OUTSIDE =
             Pattern.compile("(?i)<img\\b[^>]*\\bsrc\\s*=\\s*[\"']?\\s*(https?:)?//");
+    /** What is usual, and that something is not shown: mail hides a text for lists of messages. */
+    private static final CssSchema STYLES = CssSchema.union(
+            CssSchema.DEFAULT,
+            CssSchema.withProperties(Map.of("display", new CssSchema.Property(0, Set.of("none"), Map.of()))));
+
     private static final String EMBEDDED = "cid:";
     private static final int MAX_HTML = 2_000_000;
     /** Bytes of all pictures that are written into a document. */
@@ -80,7 +87,7 @@ final class SafeHtml {
                         "dd",
                         "span",
                         "address")
-                .allowStyling()
+                .allowStyling(STYLES)
                 .allowUrlProtocols("http", "https", "mailto", "data", "cid")
                 .allowElements(SafeHtml::openingWindow, "a")
                 .allowAttributes("href")

@@ -1,8 +1,6 @@
 package app.schublade.web.reader;
 
 import app.schublade.core.format.ParsedMail;
-import app.schublade.core.format.Part;
-import app.schublade.core.message.Address;
 import app.schublade.core.message.People;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
@@ -13,7 +11,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -49,7 +46,6 @@ public record Sheet(
     /** Mail may be so long on its way, and clocks go differently. */
     private static final Duration ON_THE_WAY = Duration.ofMinutes(15);
 
-    private static final int MAX_RECIPIENTS = 12;
     private static final int KILO = 1024;
 
     /**
@@ -83,22 +79,14 @@ public record Sheet(
         return people.groupsOf(row.sender());
     }
 
-    public String to() {
-        return names(mail.to());
-    }
-
-    public String cc() {
-        return names(mail.cc());
-    }
-
     /** The alias it came to and whose it is; null if it came to the account's main address. */
     public @Nullable String alias() {
         return row.alias();
     }
 
-    /** Whether the sender wanted pictures to be loaded from outside, which they are not. */
-    public boolean wantsPictures() {
-        return SafeHtml.wantsPicturesFromOutside(mail);
+    /** What it holds. */
+    public Contents contents() {
+        return new Contents(row.id(), "", mail);
     }
 
     /** Whether it was written at another time than it came, or says so. */
@@ -107,28 +95,11 @@ public record Sheet(
         return sent != null && Duration.between(sent, row.received()).abs().compareTo(ON_THE_WAY) > 0;
     }
 
-    private static String names(List<Address> addresses) {
-        String some = addresses.stream()
-                .limit(MAX_RECIPIENTS)
-                .map(address -> address.name().isBlank() ? address.email() : address.name())
-                .collect(Collectors.joining(", "));
-        int more = addresses.size() - MAX_RECIPIENTS;
-        return more > 0 ? "%s and %,d more".formatted(some, more) : some;
-    }
-
     /** What of a very large message is here, in a sentence; null if all of it is. */
     public @Nullable String onlyBeginning() {
         return rest == null
                 ? null
                 : "Only the first %,d of its %,d MB are here. Saved as it came, all of it is fetched from its server."
                         .formatted(rest.here() / KILO / KILO, (rest.size() + KILO * KILO - 1) / KILO / KILO);
-    }
-
-    /** A size as people say it: {@code "820 kB"}. */
-    public String size(Part part) {
-        double kilo = (double) part.size() / KILO;
-        return kilo < 1
-                ? part.size() + " B"
-                : kilo < KILO ? "%.0f kB".formatted(kilo) : "%.1f MB".formatted(kilo / KILO);
     }
 }

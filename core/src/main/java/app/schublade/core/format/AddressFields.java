@@ -311,7 +311,7 @@ final class AddressFields {
         int where = pieces.indexOf(angle);
         String before = name(pieces.subList(0, where), false);
         String behind = name(pieces.subList(where + 1, pieces.size()), false);
-        String email = email(angle.text());
+        String email = email(withSign(angle.text()));
         if (email.indexOf('@') < 0 && before.indexOf('@') > 0) { // The name is in the brackets.
             return of(angle.text(), email(before));
         }
@@ -319,9 +319,18 @@ final class AddressFields {
         return of(name, email);
     }
 
+    /** {@code anna at quay.example} is written so that programs do not find it. */
+    private String withSign(String address) {
+        String[] words = forgiving && address.indexOf('@') < 0 ? address.strip().split("\\s+", 4) : new String[0];
+        return words.length == 3 && words[1].equalsIgnoreCase("at") && words[2].indexOf('.') > 0
+                ? words[0] + "@" + words[2]
+                : address;
+    }
+
     /** Without brackets: the word with an {@code @} is the address, and what is around it, or in a comment, the name. */
     private @Nullable Address bare(List<Piece> pieces) {
         List<StringBuilder> words = new ArrayList<>();
+        boolean behindDot = false; // One that stands alone (RFC 5322, section 4.4).
         for (Piece piece : pieces) {
             if (piece.kind() == Kind.COMMENT) {
                 continue;
@@ -329,6 +338,7 @@ final class AddressFields {
             StringBuilder last = words.isEmpty() ? null : words.get(words.size() - 1);
             boolean joins = last != null
                     && (!piece.apart()
+                            || behindDot
                             || endsOpen(last)
                             || piece.text().startsWith("@")
                             || piece.text().startsWith("."));
@@ -338,6 +348,7 @@ final class AddressFields {
             } else {
                 words.add(new StringBuilder(written));
             }
+            behindDot = piece.text().equals(".");
         }
         if (!forgiving && words.size() > 1) {
             return new Address("", String.join(" ", words));

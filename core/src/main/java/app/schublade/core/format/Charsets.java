@@ -81,6 +81,8 @@ final class Charsets {
     private static final int ENOUGH_OF_TEN = 6;
     private static final int TEN = 10;
 
+    private static final String BYTE_ORDER_MARK = "\ufeff";
+
     private Charsets() {}
 
     /**
@@ -88,6 +90,11 @@ final class Charsets {
      * windows-1252. Never fails.
      */
     static String decode(byte[] bytes, @Nullable String declared) {
+        String text = decoded(bytes, declared);
+        return text.startsWith(BYTE_ORDER_MARK) ? text.substring(1) : text;
+    }
+
+    private static String decoded(byte[] bytes, @Nullable String declared) {
         String name = declared == null ? "" : name(declared);
         if (name.equals(UTF_7)) {
             return Utf7.decode(bytes);
@@ -100,16 +107,35 @@ final class Charsets {
         if (known != null && !known.equals(StandardCharsets.US_ASCII) && !known.equals(StandardCharsets.UTF_8)) {
             return new String(bytes, known);
         }
+        String utf8 = utf8(bytes);
+        return utf8 != null ? utf8 : guessed(bytes);
+    }
+
+    /**
+     * Reads what nothing is declared of: as UTF-8 if it is valid UTF-8; else as what is declared elsewhere in the message; else
+     * as what it looks like. Never fails.
+     */
+    static String decodeUndeclared(byte[] bytes, @Nullable String elsewhere) {
+        String utf8 = utf8(bytes);
+        return utf8 != null ? utf8 : decode(bytes, elsewhere);
+    }
+
+    /** Null if it is not valid. */
+    private static @Nullable String utf8(byte[] bytes) {
         try {
             return StandardCharsets.UTF_8
                     .newDecoder()
                     .decode(ByteBuffer.wrap(bytes))
                     .toString();
         } catch (CharacterCodingException e) {
-            Charset guess = guess(bytes);
-            // A text in UTF-8 with a broken sign is still one.
-            return new String(bytes, guess != null ? guess : isMostlyUtf8(bytes) ? StandardCharsets.UTF_8 : WESTERN);
+            return null;
         }
+    }
+
+    private static String guessed(byte[] bytes) {
+        Charset guess = guess(bytes);
+        // A text in UTF-8 with a broken sign is still one.
+        return new String(bytes, guess != null ? guess : isMostlyUtf8(bytes) ? StandardCharsets.UTF_8 : WESTERN);
     }
 
     /** As mail that declares charsets carelessly names it: with quotes, with "charset=" before it. */

@@ -2,11 +2,6 @@ package app.schublade.core.format;
 
 import java.nio.ByteBuffer;
 import java.util.Locale;
-import org.apache.james.mime4j.MimeException;
-import org.apache.james.mime4j.codec.DecodeMonitor;
-import org.apache.james.mime4j.dom.field.ParsedField;
-import org.apache.james.mime4j.field.LenientFieldParser;
-import org.apache.james.mime4j.util.ByteArrayBuffer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -15,24 +10,31 @@ import org.jspecify.annotations.Nullable;
  * @param name in lower case
  * @param raw the whole field as it stands in the source, without the end of its last line
  * @param colon where the value begins: behind it
+ * @param charset what the message says elsewhere that its bytes are; null if nothing
  */
-record HeaderField(String name, ByteBuffer raw, int colon) {
-    /** Parameters beyond are none that a program needs. */
-    private static final int MAX_STRUCTURED = 16 * 1024;
-
+record HeaderField(
+        String name, ByteBuffer raw, int colon, @Nullable String charset) {
     static HeaderField of(ByteBuffer raw, int colon) {
         StringBuilder name = new StringBuilder(colon);
         for (int i = 0; i < colon; i++) {
             name.append((char) raw.get(i));
         }
-        return new HeaderField(name.toString().strip().toLowerCase(Locale.ROOT), raw, colon);
+        return new HeaderField(name.toString().strip().toLowerCase(Locale.ROOT), raw, colon, null);
     }
 
-    /** The unfolded value, without NUL; bytes that are not ASCII are taken as UTF-8 (RFC 6532), else as windows-1252. */
+    /** The same field of a message whose text is in a charset. */
+    HeaderField in(@Nullable String other) {
+        return new HeaderField(name, raw, colon, other);
+    }
+
+    /**
+     * The unfolded value, without NUL; bytes that are not ASCII are taken as UTF-8 (RFC 6532), else as what the text of the
+     * message is in, else as what they look like.
+     */
     String value() {
         byte[] bytes = new byte[raw.remaining() - colon - 1];
         raw.get(colon + 1, bytes);
-        return unfolded(Charsets.decode(bytes, null));
+        return unfolded(Charsets.decodeUndeclared(bytes, charset));
     }
 
     /** The value with its encoded words decoded. */
@@ -57,17 +59,5 @@ record HeaderField(String name, ByteBuffer raw, int colon) {
             }
         }
         return line.toString().replace("\0", "").strip();
-    }
-
-    /** The field as the library understands its value and parameters; null if it cannot. */
-    @Nullable
-    ParsedField parsed() {
-        byte[] bytes = new byte[Math.min(raw.remaining(), MAX_STRUCTURED)];
-        raw.get(0, bytes);
-        try {
-            return LenientFieldParser.parse(new ByteArrayBuffer(bytes, true), DecodeMonitor.SILENT);
-        } catch (MimeException | RuntimeException e) {
-            return null; // The library throws unchecked errors on some broken fields.
-        }
     }
 }

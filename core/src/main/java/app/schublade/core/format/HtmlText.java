@@ -3,7 +3,7 @@ package app.schublade.core.format;
 import java.util.Locale;
 import org.jsoup.Jsoup;
 
-/** The text of a message that has only HTML. */
+/** The text of a message that has only HTML; a bound for the parser, and {@link TextFromHtml} does the rest. */
 final class HtmlText {
     /** The parser compares each attribute of a tag with all others of it: tags have an end here. */
     private static final int LONGEST_TAG = 2_000;
@@ -12,9 +12,9 @@ final class HtmlText {
 
     private HtmlText() {}
 
-    /** The text on one line, as it would be read aloud. The time is linear in the length. */
+    /** The text with its paragraphs, lists, links and tables. The time is linear in the length. */
     static String of(String html) {
-        return Jsoup.parse(withShortTags(html)).text();
+        return TextFromHtml.of(Jsoup.parse(withShortTags(html)));
     }
 
     /** Whether a reader would see something; of what is long it is taken for granted. */

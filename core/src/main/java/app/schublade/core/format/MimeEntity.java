@@ -5,27 +5,28 @@ import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.apache.james.mime4j.codec.Base64InputStream;
 import org.apache.james.mime4j.codec.DecodeMonitor;
 import org.apache.james.mime4j.codec.QuotedPrintableInputStream;
-import org.apache.james.mime4j.dom.field.ContentDispositionField;
-import org.apache.james.mime4j.dom.field.ContentTypeField;
 import org.jspecify.annotations.Nullable;
 
 /** A message or a part of one (RFC 2045, section 2.4): its header, and where its body lies in the source. */
 final class MimeEntity {
-    private static final int MAX_NAME = 150;
-
     private final ByteBuffer source;
     private final List<HeaderField> fields = new ArrayList<>();
     private final List<MimeEntity> parts = new ArrayList<>();
     private int bodyStart;
     private int bodyEnd;
     private boolean multipart;
-    private @Nullable ContentTypeField contentType;
+    private boolean undelimited;
+    private final boolean inDigest;
+    private ContentField contentType = ContentField.NONE;
 
-    MimeEntity(ByteBuffer source) {
+    /** @param inDigest whether it lies where everything is a message that says nothing else (RFC 2046, section 5.1.5) */
+    MimeEntity(ByteBuffer source, boolean inDigest) {
         this.source = source;
+        this.inDigest = inDigest;
     }
 
     void add(HeaderField field) {
@@ -40,11 +41,11 @@ final class MimeEntity {
     void headerEnds(int at) {
         bodyStart = at;
         bodyEnd = at;
-        contentType = first("content-type")
-                .map(HeaderField::parsed)
-                .filter(ContentTypeField.class::isInstance)
-                .map(ContentTypeField.class::cast)
-                .orElse(null);
+        contentType = content("content-type");
+    }
+
+    private ContentField content(String name) {
+        return first(name).map(ContentField::read).orElse(ContentField.NONE);
     }
 
     void bodyEnds(int at) {
@@ -54,6 +55,18 @@ final class MimeEntity {
     /** Its body is read as parts. */
     void isMultipart() {
         multipart = true;
+    }
+
+    /** The boundary that it names never came: all of it up to here is its body. */
+    void isUndelimited(int at) {
+        multipart = false;
+        undelimited = true;
+        bodyEnds(at);
+    }
+
+    /** Whether it says that it has parts, and nothing tells where they are. */
+    boolean saysPartsInVain() {
+        return undelimited || (type().startsWith("multipart/") && boundary() == null);
     }
 
     boolean hasParts() {
@@ -68,58 +81,44 @@ final class MimeEntity {
         return fields;
     }
 
-    java.util.Optional<HeaderField> first(String name) {
+    Optional<HeaderField> first(String name) {
         return fields.stream().filter(field -> field.name().equals(name)).findFirst();
     }
 
     /** In lower case; plain text where nothing is said (RFC 2045, section 5.2). */
     String type() {
-        String type = contentType == null ? null : contentType.getMimeType();
-        return type == null || type.isEmpty()
-                ? "text/plain"
-                : type.toLowerCase(Locale.ROOT).replace("\0", "");
+        String type = contentType.mediaType();
+        return type != null ? type : inDigest ? Part.MESSAGE : "text/plain";
     }
 
     /** What delimits its parts; null if it has none. */
     @Nullable
     String boundary() {
-        String boundary = contentType == null || !type().startsWith("multipart/") ? null : contentType.getBoundary();
-        return boundary == null || boundary.isBlank() ? null : boundary.stripTrailing();
+        String boundary = type().startsWith("multipart/") ? parameter("boundary") : "";
+        return boundary.isBlank() ? null : boundary.stripTrailing();
     }
 
     @Nullable
     String charset() {
-        return contentType == null ? null : contentType.getCharset();
+        String charset = parameter("charset");
+        return charset.isEmpty() ? null : charset;
+    }
+
+    /** A parameter of the content type; empty where it has none of that name. */
+    String parameter(String name) {
+        return contentType.parameter(name);
     }
 
     boolean isAttached() {
-        ContentDispositionField disposition = disposition();
-        return disposition != null && "attachment".equalsIgnoreCase(disposition.getDispositionType());
-    }
-
-    private @Nullable ContentDispositionField disposition() {
-        return first("content-disposition")
-                .map(HeaderField::parsed)
-                .filter(ContentDispositionField.class::isInstance)
-                .map(ContentDispositionField.class::cast)
-                .orElse(null);
+        return content("content-disposition").value().equals("attachment");
     }
 
     /** The name without path and control characters, so that it can be offered for saving; null if there is none. */
     @Nullable
     String fileName() {
-        ContentDispositionField disposition = disposition();
-        String name = disposition == null ? null : disposition.getFilename();
-        if (name == null && contentType != null) {
-            name = contentType.getParameter("name");
-        }
-        if (name == null || name.isBlank()) {
-            return null;
-        }
-        String decoded = EncodedWords.decode(name);
-        String bare = decoded.substring(Math.max(decoded.lastIndexOf('/'), decoded.lastIndexOf('\\')) + 1);
-        String clean = bare.replaceAll("\\p{Cntrl}", "").strip();
-        return clean.isEmpty() ? null : MimeReader.limit(clean, MAX_NAME);
+        String name = content("content-disposition").parameter("filename");
+        String given = name.isBlank() ? parameter("name") : name;
+        return FileNames.clean(EncodedWords.decode(given));
     }
 
     /** What the HTML calls it by (RFC 2392), or null. */

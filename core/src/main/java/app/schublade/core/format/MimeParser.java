@@ -59,6 +59,9 @@ final class MimeParser {
     private @Nullable MimeEntity current;
 
     private boolean inHeader = true;
+    /** Up to here there was nothing but blank lines. */
+    private int blank;
+
     private int fieldStart = -1;
     private int fieldEnd;
     private int kept;
@@ -85,7 +88,7 @@ final class MimeParser {
     }
 
     private MimeEntity parse() {
-        MimeEntity root = new MimeEntity(source);
+        MimeEntity root = new MimeEntity(source, false);
         current = root;
         int length = source.limit();
         for (int line = 0; line < length; ) {
@@ -176,7 +179,7 @@ final class MimeParser {
             cuts.add("It has more than %,d parts; the others are left out.".formatted(limits.parts()));
         } else {
             parts++;
-            current = new MimeEntity(source);
+            current = new MimeEntity(source, multipart.entity().type().equals("multipart/digest"));
             multipart.entity().add(current);
             inHeader = true;
             fieldStart = -1;
@@ -198,23 +201,54 @@ final class MimeParser {
         }
         inHeader = false;
         while (open.size() > levels) {
-            open.remove(open.size() - 1);
+            MimeEntity ended = open.remove(open.size() - 1).entity();
+            if (ended.parts().isEmpty()) {
+                ended.isUndelimited(at);
+            }
         }
     }
 
     private void takeHeaderLine(MimeEntity entity, int start, int end) {
         if (isBlank(start, end)) {
-            if (entity.fields().isEmpty() && fieldStart < 0 && start == 0) {
-                return; // A blank line before the header.
+            if (start == blank) {
+                blank = end; // Blank lines before the header of all.
+                return;
+            }
+            if (goesOnBehind(start, end)) {
+                return;
             }
             endHeader(entity, end);
-        } else if (source.get(start) == ' ' || source.get(start) == '\t') {
+        } else if (beginsBody(entity, start, end)) {
+            endHeader(entity, start);
+        } else if (isFolded(start)) {
             fieldEnd = end;
         } else {
             keepField(entity);
             fieldStart = start;
             fieldEnd = end;
         }
+    }
+
+    /** Whether a line of blanks stands within a folded field (RFC 5322, section 4.2). */
+    private boolean goesOnBehind(int start, int end) {
+        return fieldStart >= 0
+                && isFolded(start)
+                && end < source.limit()
+                && isFolded(end)
+                && !isBlank(end, lineEnd(end, source.limit()));
+    }
+
+    private boolean isFolded(int start) {
+        return source.get(start) == ' ' || source.get(start) == '\t';
+    }
+
+    /**
+     * Whether the blank line before the body is missing: what is no field, and has none behind it, is text. In front of fields it
+     * is rubbish, or the line that mailboxes in files begin with.
+     */
+    private boolean beginsBody(MimeEntity entity, int start, int end) {
+        boolean first = entity.fields().isEmpty() && fieldStart < 0;
+        return (isFolded(start) ? first : colon(start, end) < 0) && colon(end, lineEnd(end, source.limit())) < 0;
     }
 
     private void keepField(MimeEntity entity) {

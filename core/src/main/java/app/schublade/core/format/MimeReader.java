@@ -60,11 +60,22 @@ public final class MimeReader {
     static ParsedMail read(ByteBuffer source, MimeLimits limits) {
         Set<String> cuts = new LinkedHashSet<>();
         MimeEntity message = MimeParser.parse(source, limits, cuts);
-        BodyCollector body = BodyCollector.collect(message, limits, cuts);
-        return read(new Fields(message.fields()), body, cuts);
+        String charset = charset(message);
+        List<HeaderField> header =
+                message.fields().stream().map(field -> field.in(charset)).toList();
+        return read(new Fields(header), BodyCollector.collect(message, limits, cuts), cuts);
     }
 
-    private static ParsedMail read(Fields header, BodyCollector body, Collection<String> cuts) {
+    /** What the first text of a message is declared to be in: programs that write bytes into headers mean the same there. */
+    private static @Nullable String charset(MimeEntity message) {
+        MimeEntity entity = message;
+        while (entity.hasParts() && !entity.parts().isEmpty()) {
+            entity = entity.parts().get(0);
+        }
+        return entity.charset();
+    }
+
+    private static ParsedMail read(Fields header, MailBody body, Collection<String> cuts) {
         List<Address> from = header.addresses("from");
         List<Address> sender = from.isEmpty() ? header.addresses("sender") : from;
         List<Address> envelope = new ArrayList<>();
@@ -80,9 +91,7 @@ public final class MimeReader {
                 references(header),
                 sent(header),
                 listId(header),
-                body.text(),
-                body.html(),
-                body.parts(),
+                body,
                 new Headers(header.all()),
                 List.copyOf(cuts));
     }
@@ -105,9 +114,7 @@ public final class MimeReader {
                 List.of(),
                 null,
                 null,
-                start.replace("\0", ""),
-                null,
-                List.of(),
+                MailBody.of(start.replace("\0", "")),
                 Headers.NONE,
                 List.of(why));
     }

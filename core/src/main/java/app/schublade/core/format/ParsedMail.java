@@ -14,9 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param references ids of earlier messages of the conversation, oldest first, In-Reply-To last
  * @param sent the Date header, or null where it cannot be read
  * @param listId the identifier of the mailing list (RFC 2919) in lower case, or null
- * @param text the body as plain text, made from the HTML where there is no plain part
- * @param html the HTML body, or null
- * @param parts everything that is not the body
+ * @param body what is in it
  * @param cuts what of the message was left out, in sentences; empty where it was read as a whole
  */
 public record ParsedMail(
@@ -30,9 +28,7 @@ public record ParsedMail(
         List<String> references,
         @Nullable Instant sent,
         @Nullable String listId,
-        String text,
-        @Nullable String html,
-        List<Part> parts,
+        MailBody body,
         Headers headers,
         List<String> cuts) {
 
@@ -44,17 +40,51 @@ public record ParsedMail(
         return all;
     }
 
-    /** The parts that a reader would call attachments: not the pictures inside the HTML. */
-    public List<Part> attachments() {
-        return parts.stream().filter(part -> !part.insideHtml()).toList();
+    /** The body as plain text, made from the HTML where there is no plain part. */
+    public String text() {
+        return body.text();
     }
 
-    /** The beginning of the text on one line, at most so many characters. */
+    /** The body as HTML, or null. */
+    public @Nullable String html() {
+        return body.html();
+    }
+
+    /** Everything that is not the text. */
+    public List<Part> parts() {
+        return body.parts();
+    }
+
+    /** What a reader should know of it, in sentences. */
+    public List<String> notes() {
+        return body.notes();
+    }
+
+    /** What it says of an event, or null. */
+    public @Nullable Invitation invitation() {
+        return body.invitation();
+    }
+
+    /** The parts that a person calls attachments. */
+    public List<Part> attachments() {
+        return parts().stream().filter(part -> part.role() == PartRole.FILE).toList();
+    }
+
+    /** All other parts. */
+    public List<Part> otherParts() {
+        return parts().stream().filter(part -> part.role() != PartRole.FILE).toList();
+    }
+
+    /** The beginning of the text on one line without addresses of pages, at most so many characters. */
     public String snippet(int length) {
+        String text = text();
         StringBuilder line = new StringBuilder(length);
         for (int i = 0; i < text.length() && line.length() < length; i++) {
             char sign = text.charAt(i);
-            if (!isBlank(sign)) {
+            int link = sign == '<' && text.startsWith("http", i + 1) ? text.indexOf('>', i) : -1;
+            if (link > 0) {
+                i = link;
+            } else if (!isBlank(sign)) {
                 line.append(sign);
             } else if (!line.isEmpty() && line.charAt(line.length() - 1) != ' ') {
                 line.append(' ');

@@ -1,5 +1,6 @@
 package app.schublade.core.format;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -8,8 +9,11 @@ import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
-/** One attachment or embedded picture; decoded when it is asked for. */
+/** One part of a message that is not its text: an attachment, an embedded picture, a signature; decoded when it is asked for. */
 public final class Part {
+    /** A whole message (RFC 2046, section 5.2.1). */
+    static final String MESSAGE = "message/rfc822";
+
     private static final Set<String> PICTURES = Set.of("image/png", "image/jpeg", "image/gif", "image/webp");
     private static final Map<String, String> MISSPELT = Map.of(
             "image/jpg",
@@ -23,19 +27,29 @@ public final class Part {
 
     private final int number;
     private final String name;
-    private final MimeEntity entity;
+    private final String type;
+    private final PartRole role;
     private final @Nullable String contentId;
-    private final boolean insideHtml;
+    private final Content content;
     private int size = -1;
 
-    /** @param named whether the HTML refers to it by its Content-ID */
-    Part(int number, MimeEntity entity, boolean named) {
-        insideHtml = named && PICTURES.contains(typeOf(entity));
+    Part(int number, String name, String type, PartRole role, @Nullable String contentId, Content content) {
         this.number = number;
-        this.entity = entity;
-        String given = entity.fileName();
-        name = given == null ? "part-" + number : given;
-        contentId = entity.contentId();
+        this.name = name;
+        this.type = usual(type);
+        this.role = role;
+        this.contentId = contentId;
+        this.content = content;
+    }
+
+    /** What a part holds, decoded each time it is opened. */
+    @FunctionalInterface
+    interface Content {
+        InputStream open();
+
+        static Content of(byte[] bytes) {
+            return () -> new ByteArrayInputStream(bytes);
+        }
     }
 
     /** Its place in the message, from 1. */
@@ -50,17 +64,30 @@ public final class Part {
 
     /** The media type in lower case, without parameters. */
     public String type() {
-        return typeOf(entity);
+        return type;
     }
 
-    private static String typeOf(MimeEntity entity) {
-        String type = entity.type();
+    /** The media type that a misspelt one means. */
+    static String usual(String type) {
         return MISSPELT.getOrDefault(type, type);
+    }
+
+    static boolean isPicture(String type) {
+        return PICTURES.contains(usual(type));
+    }
+
+    public PartRole role() {
+        return role;
     }
 
     /** Whether a browser shows it. */
     public boolean isPicture() {
-        return PICTURES.contains(type());
+        return isPicture(type);
+    }
+
+    /** Whether it is a message, which can be read as one. */
+    public boolean isMessage() {
+        return type.equals(MESSAGE) || type.equals("message/global");
     }
 
     /** What the HTML calls it by (RFC 2392), or null. */
@@ -68,14 +95,9 @@ public final class Part {
         return contentId;
     }
 
-    /** Whether it is a picture that the HTML shows in its place, and no file to those who read. */
-    public boolean insideHtml() {
-        return insideHtml;
-    }
-
     /** The content, decoded piece by piece. */
     public InputStream open() {
-        return entity.open();
+        return content.open();
     }
 
     /** All of the content, decoded. */

@@ -144,7 +144,7 @@ class BrokenMailTest {
                 "Content-Type: multipart/mixed; boundary=b\n\n--b  \n\nThe text.\n--b--  \nepilogue",
                 "Content-Type: multipart/mixed; boundary = \"b\"\n\npreamble\n--b\nContent-Type: text/plain\n\nThe text.\n--b--",
                 "From anna@wharf.example Mon Nov 23 08:00:00 2026\nFrom: a@b.example\n\nThe text.",
-                "From: a@b.example\nno field at all\n\nThe text.",
+                "From: a@b.example\nno field at all\nSubject: x\n\nThe text.",
                 "The text.",
                 "\nThe text."
             })

@@ -52,9 +52,7 @@ class MimeReaderTest {
                         java.util.List.of("a@x.example", "b@x.example"),
                         Instant.parse("2026-11-02T08:30:00Z"),
                         "rowers.brackwater.example",
-                        "Dear Tilda,\r\n",
-                        null,
-                        java.util.List.of(),
+                        MailBody.of("Dear Tilda,\r\n"),
                         Headers.NONE,
                         List.of()));
         assertThat(mail.headers().values("MESSAGE-id")).containsExactly("<one@halden-foundation.example>");
@@ -122,7 +120,7 @@ class MimeReaderTest {
                 """);
         assertThat(mail.text()).isEqualTo("The crate");
         assertThat(mail.html()).contains("cid:logo@x");
-        assertThat(mail.parts()).extracting(Part::name).containsExactly("part-1", "report.pdf");
+        assertThat(mail.parts()).extracting(Part::name).containsExactly("part-1.png", "report.pdf");
         assertThat(mail.attachments()).extracting(Part::number).containsExactly(2);
         assertThat(mail.attachments().get(0).content()).asString().isEqualTo("%PDF");
     }

@@ -1,0 +1,64 @@
+package app.schublade.web.reader;
+
+import app.schublade.core.format.Invitation;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.Part;
+import app.schublade.core.message.Address;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * What a message holds, or a message in it.
+ *
+ * @param message the id of the outermost message
+ * @param within where in that it is, such as {@code "3.1"}; empty for the message itself
+ */
+public record Contents(long message, String within, ParsedMail mail) {
+    private static final int MAX_RECIPIENTS = 12;
+    private static final int KILO = 1024;
+
+    /** Where in the outermost message a part is. */
+    public String path(Part part) {
+        return within.isEmpty() ? Integer.toString(part.number()) : within + "." + part.number();
+    }
+
+    /** The address of its HTML as a document. */
+    public String html() {
+        return "/message/%d/html%s".formatted(message, within.isEmpty() ? "" : "/" + within);
+    }
+
+    /** Whether the sender wanted pictures to be loaded from outside, which they are not. */
+    public boolean wantsPictures() {
+        return SafeHtml.wantsPicturesFromOutside(mail);
+    }
+
+    public String to() {
+        return names(mail.to());
+    }
+
+    public String cc() {
+        return names(mail.cc());
+    }
+
+    /** Who is invited to the event in it. */
+    public String invited() {
+        Invitation invitation = mail.invitation();
+        return invitation == null ? "" : names(invitation.invited());
+    }
+
+    /** Some names, and how many more there are. */
+    static String names(List<Address> addresses) {
+        String some =
+                addresses.stream().limit(MAX_RECIPIENTS).map(Address::shown).collect(Collectors.joining(", "));
+        int more = addresses.size() - MAX_RECIPIENTS;
+        return more > 0 ? "%s and %,d more".formatted(some, more) : some;
+    }
+
+    /** A size as people say it: {@code "820 kB"}. */
+    public String size(Part part) {
+        double kilo = (double) part.size() / KILO;
+        return kilo < 1
+                ? part.size() + " B"
+                : kilo < KILO ? "%.0f kB".formatted(kilo) : "%.1f MB".formatted(kilo / KILO);
+    }
+}
