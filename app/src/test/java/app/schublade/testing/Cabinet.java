@@ -324,27 +324,39 @@ public final class Cabinet implements AutoCloseable {
         return messageAt(mailbox, uid).orElseThrow();
     }
 
+    /** Stores a message as it arrives in an Inbox, whatever is in it. Returns its id. */
+    public long arrives(Account account, byte[] source) {
+        long uid = NUMBERS.incrementAndGet();
+        Mailbox inbox = inbox(account);
+        intake.store(account, inbox, List.of(incoming(account, inbox, source, MORNING, true, uid)));
+        return messageAt(inbox, uid).orElseThrow();
+    }
+
     public Incoming incoming(Account account, Mailbox mailbox, TestMail letter, long uid) {
-        byte[] source = letter.source(uid);
+        return incoming(account, mailbox, letter.source(uid), letter.received(), letter.unread(), uid);
+    }
+
+    private Incoming incoming(
+            Account account, Mailbox mailbox, byte[] source, Instant received, boolean unread, long uid) {
         ParsedMail mail = MimeReader.read(source);
         List<String> sentTo = account.ownAddresses().among(mail.recipients());
         RuleBook book = rules.book(account.userId());
         Set<Trait> traits = Reading.traits(account.ownAddresses(), mail);
         TraySorter.Sorted tray = trays.sorter(account.userId())
                 .sort(mail.from(), mail.subject(), traits, !mail.references().isEmpty());
-        State state = new State(mailbox.folderId(), letter.unread(), false, null, Set.of())
-                .sorted(tray == null ? null : tray.tray());
+        State state =
+                new State(mailbox.folderId(), unread, false, null, Set.of()).sorted(tray == null ? null : tray.tray());
         People known = people.of(account.userId());
         Verdict verdict = book.file(
                 Reading.of(account.id(), account.ownAddresses(), mail, source.length, known.with(traits, mail.from()))
                         .groups(known.groupsOf(mail.from()))
-                        .received(LocalDateTime.ofInstant(letter.received(), ZoneOffset.UTC))
+                        .received(LocalDateTime.ofInstant(received, ZoneOffset.UTC))
                         .build(),
                 state);
         return new Incoming(
                 uid,
                 mail.messageId(),
-                letter.received(),
+                received,
                 source.length,
                 source,
                 mail,

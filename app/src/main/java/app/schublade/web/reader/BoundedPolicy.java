@@ -4,33 +4,45 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
+import java.util.Set;
 import org.owasp.html.HtmlSanitizer;
+import org.owasp.html.HtmlTextEscapingMode;
 
-/** A policy that ends when its time is over, and does not hand on styles that are made to keep somebody busy. */
+/** A policy that ends when its time is over, and does not hand on what is no text, nor styles that are made to keep somebody busy. */
 final class BoundedPolicy implements HtmlSanitizer.Policy {
+    /** Deeper down the library leaves out text without a word. */
+    private static final int MAX_DEPTH = 250;
+
     private static final int MAX_ATTRIBUTES = 100;
     private static final int MAX_STYLE = 4_000;
     private static final int MAX_BRACKETS = 40;
 
+    /** What is in these is no text: fields of forms, drawings. */
+    private static final Set<String> NO_TEXT = Set.of("select", "textarea", "svg", "object", "template");
+
     private final HtmlSanitizer.Policy policy;
     private final long end;
+    /** How many elements are open that have no text. */
+    private int withoutText;
+
+    private int depth;
 
     BoundedPolicy(HtmlSanitizer.Policy policy, Duration time) {
         this.policy = policy;
         end = System.nanoTime() + time.toNanos();
     }
 
-    /** The document took too long. */
+    /** The document took too long, or its elements lie too deep in each other. */
     static final class TooMuch extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
         TooMuch() {
-            super("The document took too long.", null, false, false);
+            super("The document is too involved.", null, false, false);
         }
     }
 
     private void check() {
-        if (System.nanoTime() - end > 0) {
+        if (System.nanoTime() - end > 0 || depth > MAX_DEPTH) {
             throw new TooMuch();
         }
     }
@@ -38,7 +50,11 @@ final class BoundedPolicy implements HtmlSanitizer.Policy {
     @Override
     public void openTag(String element, List<String> attributes) {
         check();
-        policy.openTag(element, bounded(attributes));
+        depth += HtmlTextEscapingMode.isVoidElement(element) ? 0 : 1;
+        withoutText += NO_TEXT.contains(element) ? 1 : 0;
+        if (withoutText == 0) {
+            policy.openTag(element, bounded(attributes));
+        }
     }
 
     /** @param attributes names and values by turns, in a list that may be slow by index */
@@ -66,13 +82,19 @@ final class BoundedPolicy implements HtmlSanitizer.Policy {
     @Override
     public void closeTag(String element) {
         check();
-        policy.closeTag(element);
+        depth--;
+        if (withoutText == 0) {
+            policy.closeTag(element);
+        }
+        withoutText -= NO_TEXT.contains(element) ? 1 : 0;
     }
 
     @Override
     public void text(String text) {
         check();
-        policy.text(text);
+        if (withoutText == 0) {
+            policy.text(text);
+        }
     }
 
     @Override

@@ -113,7 +113,7 @@ final class SafeHtml {
                 .onElements("table", "tr", "td", "th", "col", "colgroup", "thead", "tbody", "tfoot")
                 .allowAttributes("color", "size", "face")
                 .onElements("font")
-                .allowAttributes("dir", "lang", "title", "align")
+                .allowAttributes("dir", "lang", "title", "align", "hidden")
                 .globally()
                 .allowAttributes("target")
                 .matching(true, "_blank")
