@@ -16,6 +16,7 @@ import app.schublade.store.intake.Incoming;
 import app.schublade.store.place.Keywords;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.rule.ScriptStore;
+import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Set;
@@ -127,7 +128,7 @@ class MessageReader {
         return new Incoming(
                 fetched.uid(),
                 letter.identity(),
-                fetched.received(),
+                notInTheFuture(fetched.received()),
                 fetched.size(),
                 fetched.source(),
                 mail,
@@ -139,6 +140,12 @@ class MessageReader {
                 state,
                 arrivals == null ? NOTHING : arrivals.file(letter, traits, state),
                 served);
+    }
+
+    /** A server whose clock is wrong must not put a message above all that come for years. */
+    private static Instant notInTheFuture(Instant received) {
+        Instant now = Instant.now();
+        return received.isAfter(now) ? now : received;
     }
 
     /** What I wrote myself went to others' addresses; what came by a list, to the list's. */

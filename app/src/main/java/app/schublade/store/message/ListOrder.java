@@ -18,6 +18,10 @@ final class ListOrder {
     /** Letters as people order them, in every language: "Ä" stands beside "A". */
     private static final String ALPHABET = " collate \"und-x-icu\"";
 
+    /** When it was written, in microseconds; as it came, if that is not told or cannot be. */
+    private static final String WRITTEN =
+            "cast(extract(epoch from least(coalesce(h.sent_at, m.received_at), m.received_at)) * 1000000 as bigint)";
+
     /** Until when something must be done; in the tickler, until when it lies there. */
     private final String day;
 
@@ -78,7 +82,8 @@ final class ListOrder {
             case NONE -> null;
             case DAY ->
                 arrangement.order().key() == Arrangement.SortKey.DATE
-                        ? null
+                                || arrangement.order().key() == Arrangement.SortKey.WRITTEN
+                        ? null // It stands in the order of days already.
                         : Part.number("(cast(m.received_at at time zone :zone as date) - date '2000-01-01')", false);
             case SENDER -> Part.ofHead("lower(h.sender_address)", true, true);
             case ACCOUNT -> Part.number(place("accounts", "account_id"), true);
@@ -98,6 +103,7 @@ final class ListOrder {
         boolean ascending = order.ascending();
         return switch (order.key()) {
             case DATE -> null;
+            case WRITTEN -> Part.ofHead(WRITTEN, false, ascending);
             case SENDER -> Part.ofHead("lower(coalesce(nullif(h.sender_name, ''), h.sender_address))", true, ascending);
             case SUBJECT ->
                 Part.ofHead(

@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * A message as a list shows it; its size in bytes.
  *
+ * @param written when it was, by its Date header; as it came, if that says nothing or something later
  * @param also its categories of lower ranks
  * @param until the day when it comes back from the tickler, or came back
  */
@@ -18,6 +19,7 @@ public record ListRow(
         long accountId,
         long folderId,
         Instant received,
+        Instant written,
         boolean unread,
         boolean flagged,
         @Nullable LocalDate due,

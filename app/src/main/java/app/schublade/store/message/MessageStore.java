@@ -28,7 +28,8 @@ public class MessageStore {
             select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.attachments, m.category_id,
                 m.also_categories, m.tray_id, m.until_on, m.conversation_id,
                 array(select label_id from message_label where message_id = m.id) as labels,
-                h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to\s""";
+                h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to,
+                least(coalesce(h.sent_at, m.received_at), m.received_at) as written_at\s""";
 
     private static final String ROW = COLUMNS + "from message m join message_head h on h.message_id = m.id ";
 
@@ -65,6 +66,7 @@ public class MessageStore {
                 row.getLong("account_id"),
                 row.getLong("folder_id"),
                 row.getTimestamp("received_at").toInstant(),
+                row.getTimestamp("written_at").toInstant(),
                 row.getBoolean("unread"),
                 row.getBoolean("flagged"),
                 row.getObject("due_on", LocalDate.class),

@@ -6,6 +6,7 @@ import app.schublade.store.message.ListRow;
 import app.schublade.store.message.ListStore;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.Dates;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -50,6 +51,7 @@ class RowMaker {
             boolean grouped,
             boolean inner) {
         ListRow row = line.row();
+        Instant time = time(row, listing);
         Places places = listing.known().places();
         Places.Folder folder = places.folderOf(row.folderId());
         boolean elsewhere = listing.spot().isTickler()
@@ -63,8 +65,8 @@ class RowMaker {
                 who(row, folder),
                 line.messages(),
                 line.unread(),
-                dates.brief(row.received()),
-                dates.exact(row.received()),
+                dates.brief(time),
+                dates.exact(time),
                 row.due() == null ? null : dates.due(row.due()),
                 row.due() != null && dates.isOver(row.due()),
                 until(row, folder),
@@ -76,6 +78,11 @@ class RowMaker {
                 folder.path().name(),
                 elsewhere ? folder.path().name() : null,
                 inner);
+    }
+
+    /** The time that a list goes by. */
+    private static Instant time(ListRow row, MessageList listing) {
+        return listing.arrangement().order().key() == Arrangement.SortKey.WRITTEN ? row.written() : row.received();
     }
 
     /** Its labels, as they stand in their tree. */
@@ -105,7 +112,7 @@ class RowMaker {
         Arrangement.Grouping grouping = listing.arrangement().grouping();
         return switch (grouping) {
             case NONE -> null;
-            case DAY -> dates.heading(row.received());
+            case DAY -> dates.heading(time(row, listing));
             case SENDER -> row.sender().shown();
             case ACCOUNT -> listing.known().account(row.accountId()).name();
             case CATEGORY ->

@@ -57,7 +57,7 @@ class ListStoreTest {
         club = cabinet.account(user, "RC");
         for (int i = 0; i < 60; i++) {
             TestMail letter = TestMail.from(
-                            "a%02d@b.example".formatted(i), (i % 5 == 0 ? "Re: Number " : "Number ") + i)
+                            "a%02d@b.example".formatted(i), (i % 5 == 0 ? "Re: Number " : "Number ") + i + written(i))
                     .at(Cabinet.MORNING.plus(Duration.ofMinutes(i - i % 7 / 6)));
             ALL.add(cabinet.arrives(i % 3 == 0 ? club : museum, i % 2 == 0 ? letter.read() : letter));
         }
@@ -70,6 +70,14 @@ class ListStoreTest {
                 return due == null ? ranked : ranked.due(due);
             });
         }
+    }
+
+    /** Some say nothing, some a day long ago, some one that has not come. */
+    private static String written(int number) {
+        return number % 4 == 0
+                ? ""
+                : "\nDate: %d Mar %d 10:00:00 +0000"
+                        .formatted(1 + number % 28, number % 7 == 0 ? 2040 : 2020 + number % 5);
     }
 
     private static ListQuery inbox(
@@ -152,6 +160,7 @@ class ListStoreTest {
     private static Comparator<ListRow> expected(SortOrder order) {
         Comparator<ListRow> comparator = switch (order.key()) {
             case DATE -> Comparator.comparing(ListRow::received);
+            case WRITTEN -> Comparator.comparing(ListRow::written);
             case SENDER -> Comparator.comparing(row -> row.sender().shown().toLowerCase(Locale.ROOT));
             case SUBJECT ->
                 Comparator.comparing(
@@ -169,6 +178,15 @@ class ListStoreTest {
         assertThat(rows(new Arrangement(Grouping.NONE, order, false))).isSortedAccordingTo(expected(order));
         List<ListRow> grouped = rows(new Arrangement(Grouping.CATEGORY, order, false));
         assertThat(grouped).isSortedAccordingTo(expected(SortOrder.URGENT).thenComparing(expected(order)));
+    }
+
+    @Test
+    void whatSaysThatItIsYetToBeWrittenLeadsNoList() {
+        List<ListRow> rows = rows(new Arrangement(Grouping.DAY, SortOrder.LATEST_WRITTEN, false));
+        assertThat(rows)
+                .allSatisfy(row -> assertThat(row.written()).isBeforeOrEqualTo(row.received()))
+                .anySatisfy(row -> assertThat(row.written()).isBefore("2021-01-01T00:00:00Z"));
+        assertThat(rows.get(0).written()).isEqualTo(rows.get(0).received());
     }
 
     @Test

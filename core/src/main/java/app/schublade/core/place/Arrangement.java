@@ -58,6 +58,7 @@ public record Arrangement(Grouping grouping, SortOrder order, boolean conversati
     /** What messages can be ordered by. */
     public enum SortKey {
         DATE,
+        WRITTEN,
         SENDER,
         SUBJECT,
         SIZE,
@@ -69,6 +70,8 @@ public record Arrangement(Grouping grouping, SortOrder order, boolean conversati
     public enum SortOrder {
         NEWEST(SortKey.DATE, false, "date, newest first"),
         OLDEST(SortKey.DATE, true, "date, oldest first"),
+        LATEST_WRITTEN(SortKey.WRITTEN, false, "day written, newest first"),
+        EARLIEST_WRITTEN(SortKey.WRITTEN, true, "day written, oldest first"),
         SENDER(SortKey.SENDER, true, "sender, A to Z"),
         SENDER_BACKWARDS(SortKey.SENDER, false, "sender, Z to A"),
         SUBJECT(SortKey.SUBJECT, true, "subject, A to Z"),
