@@ -66,6 +66,8 @@ class ArchitectureTest {
                             "org.jsoup..",
                             "com.google.re2j..",
                             "org.mozilla.universalchardet..",
+                            "biweekly..",
+                            "org.apache.poi.hmef..",
                             "org.apache.james.mime4j..")
                     .or(JavaClass.Predicates.type(java.net.IDN.class)));
 

@@ -3,13 +3,17 @@ package app.schublade.sync;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
+import app.schublade.store.base.MailChanged;
 import app.schublade.store.intake.KeptStore;
 import app.schublade.store.intake.MailboxStore;
 import app.schublade.store.intake.ReadingStore;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 
 /**
@@ -26,18 +30,21 @@ class BetterReading {
     private final MessageReader reader;
     private final MailboxStore mailboxes;
     private final AccountReports reports;
+    private final ApplicationEventPublisher events;
 
     BetterReading(
             ReadingStore readings,
             KeptStore kept,
             MessageReader reader,
             MailboxStore mailboxes,
-            AccountReports reports) {
+            AccountReports reports,
+            ApplicationEventPublisher events) {
         this.readings = readings;
         this.kept = kept;
         this.reader = reader;
         this.mailboxes = mailboxes;
         this.reports = reports;
+        this.events = events;
     }
 
     /** Returns whether all is read. */
@@ -51,7 +58,9 @@ class BetterReading {
         if (before.get() == 0 && some.size() == SOME) {
             reports.tell(account, "Messages are read better than before: those that are here are read again.");
         }
-        some.forEach(id -> read(account, inbox.get(), id));
+        if (some.stream().filter(id -> read(account, inbox.get(), id)).count() > 0) {
+            events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
+        }
         if (some.size() < SOME) {
             readings.haveReadAll(account.id());
             if (before.get() > 0) {
@@ -63,17 +72,20 @@ class BetterReading {
         return false;
     }
 
-    /** One that cannot be read now stays as it was read before. */
-    private void read(Account account, Mailbox inbox, long id) {
+    /** Returns whether it reads better. One that cannot be read now stays as it was read before. */
+    private boolean read(Account account, Mailbox inbox, long id) {
+        AtomicBoolean better = new AtomicBoolean();
         Throwable failure = Storing.tryTo(() -> kept.source(id).ifPresent(source -> {
             FetchedMessage message = FetchedMessage.again(source.source(), source.size());
             ParsedMail mail = message.mail();
             if (message.problem() == null && readings.isBetter(id, mail)) {
                 kept.read(account, id, reader.withoutRules(account, inbox, message));
+                better.set(true);
             }
         }));
         if (failure != null) {
             LOG.warn("Message {} is not read better than before: {}", id, failure.toString());
         }
+        return better.get();
     }
 }

@@ -1,6 +1,6 @@
 package app.schublade.bench;
 
-/** Runs one benchmark: {@code import}, {@code arrival}, {@code list}, {@code trial} or {@code resync}, with a number of messages if wanted; or {@code chaos}, with
+/** Runs one benchmark: {@code import}, {@code arrival}, {@code list}, {@code trial}, {@code resync}, {@code filing} or {@code reading}, with a number of messages if wanted; or {@code chaos}, with
  * a number of kills and a seed. */
 public final class Bench {
     private Bench() {}
@@ -16,11 +16,13 @@ public final class Bench {
             case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
             case "trial" -> TrialBench.run(messages == 0 ? 100_000 : messages);
             case "filing" -> FilingBench.run();
+            case "reading" -> ReadingBench.run(messages == 0 ? 300 : messages);
             case "chaos" ->
                 Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);
             default ->
                 throw new IllegalArgumentException(
-                        "There are import, arrival, list, trial, resync, filing and chaos, not “" + name + "”.");
+                        "There are import, arrival, list, trial, resync, filing, reading and chaos, not “" + name
+                                + "”.");
         }
         System.exit(0);
     }

@@ -28,8 +28,8 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 final class TrialBench {
     private static final int RULES = 300;
     private static final int TIMES = 3;
-    private static final Pattern WALK = Pattern.compile("name=\"walk\" value=\"([^\"]+)\"");
-    private static final Pattern CHECK = Pattern.compile("/rules/check\\?walk=([^&\"]+)");
+    private static final Pattern SCAN = Pattern.compile("name=\"scan\" value=\"([^\"]+)\"");
+    private static final Pattern CHECK = Pattern.compile("/rules/check\\?scan=([^&\"]+)");
 
     private final Application application;
     private final HttpClient client;
@@ -95,20 +95,20 @@ final class TrialBench {
                 "whenKind=%s&whenMatch=WORDS&whenNot=&whenDepth=0&whenText=%s&thenKind=FLAG&thenText=&over=everything"
                         .formatted(kind, URLEncoder.encode(text, StandardCharsets.UTF_8));
         String page = ListBench.post(client, application, "/rules/trial", form);
-        while (page.contains("data-walking=\"true\"")) {
-            Matcher walk = WALK.matcher(page);
-            if (!walk.find()) {
+        while (page.contains("data-scanning=\"true\"")) {
+            Matcher scan = SCAN.matcher(page);
+            if (!scan.find()) {
                 throw new IllegalStateException("The trial run has no id.");
             }
-            page = ListBench.post(client, application, "/rules/trial", form + "&follow=on&walk=" + walk.group(1));
+            page = ListBench.post(client, application, "/rules/trial", form + "&follow=on&scan=" + scan.group(1));
         }
         return page;
     }
 
     private String check() throws Exception {
         String page = ListBench.get(client, application, "/rules/check?over=everything", "check");
-        for (Matcher walk = CHECK.matcher(page); page.contains("hx-get") && walk.find(); walk = CHECK.matcher(page)) {
-            page = ListBench.get(client, application, "/rules/check?over=everything&walk=" + walk.group(1), "check");
+        for (Matcher scan = CHECK.matcher(page); page.contains("hx-get") && scan.find(); scan = CHECK.matcher(page)) {
+            page = ListBench.get(client, application, "/rules/check?over=everything&scan=" + scan.group(1), "check");
         }
         return page;
     }

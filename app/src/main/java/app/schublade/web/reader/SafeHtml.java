@@ -47,7 +47,7 @@ final class SafeHtml {
             <!doctype html><html><head><meta charset="utf-8"><title>Message</title><style>
             body{margin:0;padding:2px 18px 18px;font:14.5px/1.5 system-ui,sans-serif;color:#22302f;\
             background:#fffdf7;overflow-wrap:anywhere}
-            h1{font-size:20px} h2{font-size:17px} img{max-width:100%;height:auto} table{max-width:100%} a{color:#125457} pre{white-space:pre-wrap}
+            body>:first-child{margin-top:8px} h1{font-size:20px} h2{font-size:17px} img{max-width:100%;height:auto} table{max-width:100%} a{color:#125457} pre{white-space:pre-wrap}
             blockquote{margin:8px 0 8px 4px;padding-left:10px;border-left:2px solid #d2c9b4;color:#566260}
             </style></head><body>
             """;

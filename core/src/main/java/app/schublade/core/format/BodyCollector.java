@@ -20,6 +20,16 @@ import org.jspecify.annotations.Nullable;
  * file name is both. Where all text is attached, the first of it is shown as the body too.
  */
 final class BodyCollector {
+    /** What is read as it stands. */
+    private static final Set<String> PLAIN = Set.of(
+            "text/plain",
+            "text/markdown",
+            "text/x-markdown",
+            "text/enriched",
+            "text/richtext",
+            "text/x-diff",
+            "text/x-patch");
+
     private static final int MAX_BYTES_OF_CHAR = 4;
     /** Of what a report says to programs so much is read. */
     private static final int MAX_REPORT = 64 * 1024;
@@ -192,7 +202,7 @@ final class BodyCollector {
     }
 
     private static boolean isText(MimeEntity entity) {
-        return entity.type().equals("text/plain") || isHtml(entity) || entity.saysPartsInVain();
+        return PLAIN.contains(entity.type()) || isHtml(entity) || entity.saysPartsInVain();
     }
 
     private static boolean isHtml(MimeEntity entity) {
@@ -253,7 +263,7 @@ final class BodyCollector {
         try (InputStream in = wrapper.open()) {
             WrappedFiles.of(in).forEach(this::takeExtracted);
         } catch (IOException e) {
-            cuts.add("The files in a wrapper could not be read to the end.");
+            cuts.add("The wrapper that its files are in is broken; it is kept as it came.");
         }
     }
 

@@ -13,8 +13,8 @@ final class WrappedFiles {
 
     private WrappedFiles() {}
 
-    /** Empty if it cannot be read; the wrapper is kept in any case. */
-    static List<ExtractedFile> of(InputStream wrapper) {
+    /** @throws IOException if it cannot be read */
+    static List<ExtractedFile> of(InputStream wrapper) throws IOException {
         List<ExtractedFile> files = new ArrayList<>();
         try {
             for (Attachment one : new HMEFMessage(wrapper).getAttachments()) {
@@ -22,8 +22,8 @@ final class WrappedFiles {
                     files.add(file(one));
                 }
             }
-        } catch (IOException | RuntimeException e) {
-            return files; // The library throws unchecked errors on broken ones. What could be read is shown.
+        } catch (RuntimeException e) {
+            throw new IOException("The library throws unchecked errors on broken wrappers", e);
         }
         return files;
     }
