@@ -61,6 +61,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-tickler', (event) => this.act('tickler', event.detail));
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
+        if (event.target.id === 'sheet') event.target.focus({ preventScroll: true });
       });
       on(document, 'htmx:beforeSwap', (event) => { if (event.detail.target === document.body) this.leave(); });
       on(window, 'pagehide', () => this.leave());
@@ -161,6 +162,11 @@ document.addEventListener('alpine:init', () => {
       if (event.key === 'Enter' && !event.ctrlKey && !event.metaKey && !event.shiftKey && this.list.current && !event.target.closest('.sheet :is(a, button, summary)')) {
         event.preventDefault();
         this.openInFull();
+        return;
+      }
+      const out = event.key === 'Escape' && document.querySelector('.inside-of button');
+      if (out) {
+        out.click(); // Of a message in a message.
         return;
       }
       if (event.key === 'Escape' && this.$root.classList.contains('full')) {

@@ -67,6 +67,7 @@ final class MimeParser {
     private int kept;
     private int neededKept;
     private int parts = 1;
+    private int partsLeftOut;
 
     /** A multipart whose end has not come yet. */
     @SuppressWarnings("ArrayRecordComponent") // never compared
@@ -100,6 +101,9 @@ final class MimeParser {
             endHeader(current, length);
         }
         close(0, length);
+        if (partsLeftOut > 0) {
+            cuts.add("It has %,d parts; %,d of them are left out.".formatted(parts - 1 + partsLeftOut, partsLeftOut));
+        }
         if (root.fields().isEmpty()) { // It has no header: all of it is text.
             root.headerEnds(0);
             root.bodyEnds(length);
@@ -176,7 +180,7 @@ final class MimeParser {
         if (closes(start + 2 + multipart.boundary().length, end)) {
             open.remove(level);
         } else if (parts >= limits.parts()) {
-            cuts.add("It has more than %,d parts; the others are left out.".formatted(limits.parts()));
+            partsLeftOut++;
         } else {
             parts++;
             current = new MimeEntity(source, multipart.entity().type().equals("multipart/digest"));
