@@ -57,11 +57,11 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-carry', (event) => this.act('carry', event.detail));
       on(document, 'picked-label', (event) => this.act('label', event.detail));
       on(document, 'picked-tray', (event) => this.act('tray', event.detail));
+      on(document, 'picked-category', (event) => this.categorise(event.detail.place));
       on(document, 'picked-due', (event) => this.act('due', event.detail));
       on(document, 'picked-tickler', (event) => this.act('tickler', event.detail));
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
-        if (event.target.id === 'sheet') event.target.focus({ preventScroll: true });
       });
       on(document, 'htmx:beforeSwap', (event) => { if (event.detail.target === document.body) this.leave(); });
       on(window, 'pagehide', () => this.leave());
@@ -132,8 +132,13 @@ document.addEventListener('alpine:init', () => {
       if (asks === 'place') return;
       if (into) this.act('file', { place: into });
       else if (asks) this.choose(asks);
-      else if (deed === 'category') this.act(deed, place ? { place, on: !this.list.allHave(place) } : { place: '' });
+      else if (deed === 'category') this.categorise(place);
       else this.act(deed);
+    },
+
+    /** On all of them, or off if all have it; without a place, none is left. */
+    categorise(place) {
+      this.act('category', place ? { place, on: !this.list.allHave(place) } : { place: '' });
     },
 
     choose(kind) {
@@ -146,9 +151,13 @@ document.addEventListener('alpine:init', () => {
 
     key(event) {
       const inside = event.target === document.body || event.target === this.list.box || event.target.closest('.row, .sheet');
-      if (!inside || event.altKey) return;
+      if (!inside || event.altKey || event.isComposing || schublade.isCovered()) return;
       if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
         event.preventDefault();
+        if (event.target.closest('.sheet')) {
+          this.selectText();
+          return;
+        }
         if (this.list.isAllSelected) this.list.selectEverything();
         else this.list.selectAll();
         this.selectionChanged();
@@ -183,6 +192,12 @@ document.addEventListener('alpine:init', () => {
       const row = this.list.neighbour(by);
       event.preventDefault();
       if (row) this.pick(row.dataset.id, { range: event.shiftKey });
+    },
+
+    /** The text of the message, to be copied. */
+    selectText() {
+      const text = document.querySelector('#sheet .text');
+      if (text) getSelection().selectAllChildren(text);
     },
 
     /** The next screenful of the message; at its end, the next message. */

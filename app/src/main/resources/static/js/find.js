@@ -32,15 +32,19 @@
     return item;
   };
 
-  const commands = (words) => {
+  const commands = (typed) => {
+    const words = typed.split(/\s+/);
     const seen = new Set();
-    return [...document.querySelectorAll('[data-key][data-does]')]
+    /** What begins with all that was typed stands above what has it, and that above what has its words. */
+    const rank = (one) => { const at = one.dataset.does.toLowerCase().indexOf(typed); return at < 0 ? 2 : Math.min(at, 1); };
+    return [...document.querySelectorAll('[data-does]:not(#cabinet *)')]
       .filter((one) => one !== box() && !one.disabled)
       .filter((one) => words.every((word) => one.dataset.does.toLowerCase().includes(word)))
       .filter((one) => !seen.has(one.dataset.does) && seen.add(one.dataset.does))
+      .sort((a, b) => rank(a) - rank(b))
       .slice(0, MOST_COMMANDS)
-      .map((one) => option(one.dataset.does, one.dataset.key.length === 1 ? one.dataset.key.toUpperCase() : one.dataset.key,
-        () => document.querySelector(`[data-key="${one.dataset.key}"]`)?.click()));
+      .map((one) => option(one.dataset.does, one.dataset.key?.length === 1 ? one.dataset.key.toUpperCase() : one.dataset.key ?? '',
+        () => (document.querySelector(`[data-key="${one.dataset.key}"]`) ?? one).click()));
   };
 
   const places = async (letters) => {
@@ -57,9 +61,14 @@
       close();
       return;
     }
-    const found = [...commands(typed.toLowerCase().split(/\s+/)), ...await places(typed)];
-    if (number !== asked || document.activeElement !== box()) return;
-    // What was chosen with the arrows stays chosen when what the last letters find comes only then.
+    const known = commands(typed.toLowerCase());
+    show(known);
+    const found = await places(typed);
+    if (number === asked && document.activeElement === box()) show([...known, ...found]);
+  };
+
+  /** What was chosen with the arrows stays chosen when more is found. */
+  const show = (found) => {
     const before = selected()?.textContent;
     found.forEach((one, index) => {
       one.id = 'finds-' + index;

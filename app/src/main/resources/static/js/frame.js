@@ -18,6 +18,24 @@
     notice()?.replaceChildren(span);
   };
 
+  /** What the notice says is read out once, by a place that is never replaced; before an open dialog it is seen too. */
+  const announce = () => {
+    const heard = document.getElementById('heard');
+    const box = notice();
+    if (!heard || !box) return;
+    heard.textContent = '';
+    setTimeout(() => { heard.textContent = (box.querySelector('.told') ?? box).textContent.trim(); }, 60);
+    if (document.querySelector('dialog:modal')) {
+      box.popover = 'manual';
+      box.showPopover();
+    }
+  };
+  new MutationObserver((changes) => {
+    const box = notice();
+    if (box && changes.some((change) => change.target === box || [...change.addedNodes].some((one) => one === box || one.contains?.(box)))) announce();
+  }).observe(document.documentElement, { childList: true, subtree: true });
+  document.addEventListener('close', () => notice()?.removeAttribute('popover'), { capture: true });
+
   // Where days begin and end is what the browser says, until the user chooses.
   addEventListener('DOMContentLoaded', () => {
     const zone = document.querySelector('[data-zone]');
@@ -93,7 +111,7 @@
 
   const tellBroken = () => tell('The answer broke off, so it is not certain whether that was done. The page shows how it is now.', true);
 
-  const tellSilence = () => tell('Schublade does not answer. What you did last was not done; please try again in a moment.', true);
+  const tellSilence = () => tell('Schublade is not responding. Your last action was not carried out; please try again in a moment.', true);
 
   /** While the database is away, the server says that it has begun nothing: the same is asked for again, in its turn. */
   const fetchUntilBegun = async (address, options, still) => {
@@ -211,7 +229,7 @@
 
   addEventListener('load', () => late.catchUp());
 
-  window.schublade = { ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell };
+  window.schublade = { ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered() };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {
@@ -230,14 +248,19 @@
   document.addEventListener('htmx:responseError', (event) => tellStatus(event.detail.xhr.status));
 
   /* Keys. An element says which key it answers to: data-key. What is shown is therefore what works. */
-  const isTyping = (element) =>
-    element.closest('dialog[open]') || (element.matches('input:not([type=checkbox]), textarea, select') && !element.readOnly);
+  const isTyping = (element) => element.matches('input:not([type=checkbox]), textarea, select, [contenteditable]') && !element.readOnly;
 
-  /** Digits with Shift by where they lie on the keyboard: what they type differs from country to country. */
-  const named = ({ key, code, shiftKey }) => {
-    if (shiftKey && /^Digit\d$/.test(code)) return 'Shift+' + code.slice(-1);
-    return key.length === 1 ? key.toLowerCase() : key;
+  /** Whether keys are for something that stands before the page. */
+  const isCovered = () => Boolean(document.querySelector('dialog:modal, #place-menu:popover-open'));
+
+  /** What was typed; nothing while a text is being composed, and with Ctrl or Alt. */
+  const typed = (event) => {
+    const isOther = event.ctrlKey || event.metaKey || event.altKey || event.isComposing || event.key === 'Process';
+    return isOther || event.key === 'Dead' ? null : event.key.length === 1 ? event.key.toLowerCase() : event.key;
   };
+
+  /** A digit with Shift, by where it lies on the keyboard: for signs that mean nothing else here, which they do in some countries. */
+  const withShift = ({ code, shiftKey }) => (shiftKey && /^Digit\d$/.test(code) ? 'Shift+' + code.slice(-1) : null);
 
   /** Keys that the user chose, by the usual ones. */
   const ownKeys = () => Object.fromEntries((document.querySelector('.app')?.dataset.keys ?? '').split(' ').filter(Boolean)
@@ -267,7 +290,8 @@
       event.stopPropagation();
       if (['Shift', 'Control', 'Alt', 'Meta'].includes(event.key)) return;
       document.removeEventListener('keydown', take, true);
-      if (event.key !== 'Escape' && await ask('/habits/keys', { method: 'POST', fields: fields({ usual, chosen: named(event) }) })) location.reload();
+      const key = withShift(event) ?? typed(event);
+      if (key && event.key !== 'Escape' && await ask('/habits/keys', { method: 'POST', fields: fields({ usual, chosen: key }) })) location.reload();
       else cap.textContent = shown(chosen(usual));
     };
     document.addEventListener('keydown', take, true);
@@ -283,17 +307,19 @@
   };
 
   document.addEventListener('keydown', (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    const key = typed(event);
+    if (!key || event.defaultPrevented || isCovered()) return;
     if (isTyping(event.target)) {
       if (event.key === 'Escape' && event.target.id === 'find') document.getElementById('rows')?.focus();
       return;
     }
-    const key = named(event);
-    const element = [...document.querySelectorAll('[data-key]')].find((one) => chosen(one.dataset.key) === key && !one.disabled);
-    if (element) {
-      event.preventDefault();
-      press(element);
-    }
+    const all = [...document.querySelectorAll('[data-key]')].filter((one) => !one.disabled);
+    const answering = (name) => name && all.find((one) => chosen(one.dataset.key) === name);
+    const element = answering(key) ?? answering(withShift(event));
+    if (!element) return;
+    event.preventDefault();
+    // A key that is held down goes on through the list, and does nothing else again and again.
+    if (!event.repeat || /^Arrow/.test(key)) press(element);
   });
 
   const listKeys = () => {

@@ -66,10 +66,15 @@
 
   document.addEventListener('keydown', (event) => {
     const box = event.target.closest?.('#place-menu');
-    if (!box || !['ArrowDown', 'ArrowUp'].includes(event.key)) return;
-    event.preventDefault();
+    if (!box || event.target.matches('input')) return;
     const items = [...box.querySelectorAll('[role=menuitem]:not(:disabled)')];
-    const to = items.indexOf(document.activeElement) + (event.key === 'ArrowDown' ? 1 : -1);
+    const at = items.indexOf(document.activeElement);
+    const letter = event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey ? event.key.toLowerCase() : null;
+    const begins = (item) => item.textContent.trim().toLowerCase().startsWith(letter);
+    const to = { ArrowDown: at + 1, ArrowUp: at < 0 ? items.length - 1 : at - 1, Home: 0, End: items.length - 1 }[event.key]
+      ?? (letter ? [...items.keys()].map((i) => (at + 1 + i) % items.length).find((i) => begins(items[i])) : undefined);
+    if (to === undefined) return;
+    event.preventDefault();
     items[(to + items.length) % items.length].focus();
   });
 

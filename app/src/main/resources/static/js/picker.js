@@ -14,6 +14,7 @@ document.addEventListener('alpine:init', () => {
         if (event.target === this.$root) this.$root.close(); // Beside the sheet of the dialog.
       });
       this.$root.addEventListener('htmx:afterSettle', () => {
+        this.name(this.options().find((one) => one.getAttribute('aria-selected') === 'true'));
         if (this.waiting && this.isAnswered()) this.chooseSelected();
       });
     },
@@ -58,8 +59,12 @@ document.addEventListener('alpine:init', () => {
       const at = all.findIndex((one) => one.getAttribute('aria-selected') === 'true');
       const to = Math.min(all.length - 1, Math.max(0, at + by));
       all.forEach((one, index) => one.setAttribute('aria-selected', String(index === to)));
-      this.$refs.letters.setAttribute('aria-activedescendant', all[to]?.id ?? '');
+      this.name(all[to]);
+      all[to]?.scrollIntoView({ block: 'nearest' });
     },
+
+    /** Which choice Enter takes is what is read out. */
+    name(option) { this.$refs.letters.setAttribute('aria-activedescendant', option?.id ?? ''); },
 
     click(event) { this.choose(event.target.closest('[role=option]')); },
 
@@ -104,6 +109,35 @@ document.addEventListener('alpine:init', () => {
       if (!place) return;
       this.$root.close();
       document.dispatchEvent(new CustomEvent('picked-carry', { detail: { place } }));
+    },
+  }));
+
+  /** Asks for a category, by its digit: as it is typed, or as it lies on the keyboard. */
+  Alpine.data('categoryDialog', () => ({
+    listeners: new AbortController(),
+
+    init() {
+      document.addEventListener('open-picker', (event) => {
+        if (event.detail.kind === 'category') this.$root.showModal();
+      }, { signal: this.listeners.signal });
+    },
+
+    destroy() { this.listeners.abort(); },
+    leave() { this.$root.close(); },
+    click(event) { this.choose(event.target.closest('[data-rank]')); },
+
+    key(event) {
+      const digit = /^\d$/.test(event.key) ? event.key : /^Digit\d$/.exec(event.code)?.[0].slice(-1);
+      const button = digit && this.$root.querySelector(`[data-rank="${digit}"]`);
+      if (!button || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      this.choose(button);
+    },
+
+    choose(button) {
+      if (!button) return;
+      this.$root.close();
+      document.dispatchEvent(new CustomEvent('picked-category', { detail: { place: button.dataset.place } }));
     },
   }));
 

@@ -31,6 +31,7 @@ document.addEventListener('alpine:init', () => {
     init() {
       if (this.$root.dataset.asKept && draft.get()) this.restore();
       else this.follow();
+      if (this.$root.elements.id.value === '0' && !this.$root.contains(document.activeElement)) this.$root.querySelector('[data-kind]')?.focus();
     },
 
     destroy() {
@@ -101,14 +102,27 @@ document.addEventListener('alpine:init', () => {
       }
       if (stop !== undefined) await this.fetchPart('/rules/trial', 'trial', { follow: 'on', stop: 'on' });
       if (all) await this.fetchPart('/rules/trial', 'trial', { all });
-      if (remove) await this.fetchPart('/rules/form', 'rule-form', { remove });
+      if (remove) await this.takeOut(remove);
       if (remove || add) setTimeout(() => draft.keep(document.getElementById('rule-form')));
-      if (add) {
-        await this.fetchPart('/rules/form', 'rule-form', { add });
-        const lines = [...document.querySelectorAll(`#rule-form [data-part=${add.split('-')[0]}] .line`)];
-        (lines.find(line => line.querySelector('input[data-text]')?.value === '' && !line.classList.contains('group')) ?? lines.at(-1))
-          ?.querySelector('[data-kind]')?.focus();
-      }
+      if (add) await this.addLine(add);
+    },
+
+    lines(part) { return [...document.querySelectorAll(`#rule-form [data-part=${part}] .line:not(.last)`)]; },
+
+    async addLine(where) {
+      await this.fetchPart('/rules/form', 'rule-form', { add: where });
+      const lines = this.lines(where.split('-')[0]);
+      (lines.find(line => line.querySelector('input[data-text]')?.value === '' && !line.classList.contains('group')) ?? lines.at(-1))
+        ?.querySelector('[data-kind]')?.focus();
+    },
+
+    /** The line that takes its place has the focus then, else the one above, else what adds one. */
+    async takeOut(which) {
+      const [part, at] = which.split('-');
+      await this.fetchPart('/rules/form', 'rule-form', { remove: which });
+      const lines = this.lines(part);
+      (lines[at] ?? lines.at(-1))?.querySelector('[data-kind]')?.focus();
+      if (lines.length === 0) document.querySelector(`#rule-form [data-part=${part}] .more-lines`)?.focus();
     },
 
     /** Sent by the form, which stays: the button may be replaced by a trial run that ends meanwhile. */
@@ -119,9 +133,38 @@ document.addEventListener('alpine:init', () => {
       htmx.ajax('POST', '/rules', { source: this.$root, target: 'body', swap: 'innerHTML', values: run ? { run } : {} });
     },
 
-    /** Enter in a line shows what it does; a rule is saved by its buttons only. */
-    enter(event) {
-      if (event.target.matches('input')) event.preventDefault();
+    /** Enter adds a line, Delete takes one out, Ctrl+Enter saves; the trial's messages are one stop, gone through by arrows. */
+    key(event) {
+      const { target } = event;
+      const line = target.closest('.line:not(.last)');
+      const control = event.ctrlKey || event.metaKey;
+      if (event.isComposing) return;
+      if (event.key === 'Enter' && control) {
+        event.preventDefault();
+        this.saveByKey();
+      } else if (event.key === 'Enter' && target.matches('input, select')) {
+        event.preventDefault();
+        if (line && !event.repeat) this.addLine(line.closest('[data-part]').dataset.part).then(() => draft.keep(document.getElementById('rule-form')));
+      } else if (event.key === 'Delete' && line && !control && (target.matches('select') || (target.matches('input') && !target.value))) {
+        event.preventDefault();
+        this.takeOut(line.querySelector('[data-remove]').dataset.remove).then(() => draft.keep(document.getElementById('rule-form')));
+      } else if (['ArrowDown', 'ArrowUp'].includes(event.key) && target.closest('[data-one-stop]')) {
+        event.preventDefault();
+        const stops = [...target.closest('[data-one-stop]').querySelectorAll('input[type=checkbox], button')];
+        const to = stops.indexOf(target) + (event.key === 'ArrowDown' ? 1 : -1);
+        stops[Math.max(0, Math.min(stops.length - 1, to))]?.focus();
+      }
+    },
+
+    /** What the first of the buttons does that can be pressed, once the trial run that they wait for has ended. */
+    async saveByKey() {
+      while (this.typed || document.getElementById('trial')?.dataset.scanning === 'true') {
+        await new Promise((resolve) => setTimeout(resolve, FOLLOW_MILLIS));
+        if (!this.$root.isConnected) return;
+      }
+      const button = document.querySelector('#trial [data-save]:not(:disabled)');
+      if (button) this.save(button.value);
+      else schublade.tell(document.querySelector('#trial .trial-says')?.textContent.trim() ?? 'This rule cannot be saved yet.', true);
     },
   }));
 });

@@ -189,7 +189,7 @@ public class LongActs {
         try {
             progress.end(job.carryOut(progress::at));
         } catch (TakenBack e) {
-            progress.end(ActEnding.told("%s: taken back before its end.".formatted(progress.title())));
+            progress.end(ActEnding.told("%s: undone before it had ended.".formatted(progress.title())));
         } catch (UnfinishedActStore.Stopped e) {
             progress.end(ActEnding.told("%s: stopped after %,d of %,d. Z takes back what was done, H goes on with it."
                     .formatted(progress.title(), progress.done(), progress.total())));

@@ -326,7 +326,7 @@ class DeskChoicesPagesTest {
         assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("1/1");
         assertThat(cabinet.counts(person.id(), "Loans / Forms")).isEqualTo("1/1");
         assertThat(cabinet.waiting(account)).containsExactly("COPY %d Loans / Forms".formatted(message));
-        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Copied into Loans / Forms.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Copied into Loans / Forms.");
         assertThat(cabinet.counts(person.id(), "Loans / Forms")).isEqualTo("none");
         assertThat(cabinet.countersAreTrue()).isTrue();
     }
@@ -337,7 +337,7 @@ class DeskChoicesPagesTest {
         long message = arrives("Tour dates");
         Browser.Answer answer = browser.post("/act", "ids", message, "deed", "carry", "place", theatre.id());
         assertThat(answer.text()).contains("Carried over to", "0 done", "/carried/");
-        assertThat(act(message, "carry", "place", account.id())).isEqualTo("Nothing to do: it lies there already.");
+        assertThat(act(message, "carry", "place", account.id())).isEqualTo("No change: it is there already.");
 
         cabinet.jdbc
                 .sql("update server_order set trouble = 'The account is full.' where account_id = ?")

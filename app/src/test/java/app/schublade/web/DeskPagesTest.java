@@ -138,9 +138,9 @@ class DeskPagesTest {
                 .isEqualTo("1");
         assertThat(cabinet.lies(person.id(), id)).isEqualTo("Loans / Halden");
 
-        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Loans / Halden.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Loans / Halden.");
         assertThat(cabinet.lies(person.id(), id)).isEqualTo("Inbox");
-        assertThat(browser.post("/undo").notice()).isEqualTo("There is nothing left to take back.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("There is nothing left to undo.");
     }
 
     @Test
@@ -148,7 +148,7 @@ class DeskPagesTest {
         long id = arrives("One");
         assertThat(browser.post("/act", "ids", id, "deed", "read").notice()).isEqualTo("Marked as read");
         assertThat(browser.post("/act", "ids", id, "deed", "read").notice())
-                .isEqualTo("Nothing to do: it is so already.");
+                .isEqualTo("No change: that is how it is already.");
         assertThat(browser.post("/act", "ids", id, "deed", "unread").notice()).isEqualTo("Marked as unread");
         assertThat(browser.post("/act", "ids", id, "deed", "flag").notice()).isEqualTo("Flagged");
         assertThat(browser.get("/mail/flagged").page().select(".row")).hasSize(1);
@@ -295,10 +295,10 @@ class DeskPagesTest {
     void nobodyMovesWhatBelongsToOthers() {
         long id = arrives("Mine");
         Browser stranger = new Browser(office, office.person());
-        assertThat(stranger.post("/act", "ids", id, "deed", "delete").notice()).startsWith("Nothing to do");
+        assertThat(stranger.post("/act", "ids", id, "deed", "delete").notice()).startsWith("No change");
         assertThat(stranger.post("/act", "ids", id, "deed", "file", "path", "Stolen")
                         .notice())
-                .startsWith("Nothing to do");
+                .startsWith("No change");
         assertThat(cabinet.lies(person.id(), id)).isEqualTo("Inbox");
         assertThat(stranger.get("/mail/find?words=mine").page().select(".row")).isEmpty();
     }

@@ -75,7 +75,7 @@ class DoorsTest {
         assertThat(get("/mail/inbox").uri().getPath()).isEqualTo("/login");
         HttpResponse<String> wrong = logIn(person.login(), "wrong");
         assertThat(Jsoup.parse(wrong.body()).select(".problem").text())
-                .isEqualTo("Login and password do not go together. Please try again.");
+                .isEqualTo("Wrong login or password. Please try again.");
         assertThat(Jsoup.parse(get("/login").body()).select(".problem"))
                 .as("said once")
                 .isEmpty();

@@ -454,8 +454,7 @@ class PlacesPagesTest {
         Document undoing = browser.post("/undo").page();
         assertThat(undoing.select("#notice .told").text()).startsWith("Taking back: Archived: 5,200 messages");
         String asked = undoing.select("#notice [hx-get]").attr("hx-get");
-        Await.until(
-                "it is taken back", () -> browser.get(asked).notice().equals("Taken back: Archived: 5,200 messages."));
+        Await.until("it is taken back", () -> browser.get(asked).notice().equals("Undone: Archived: 5,200 messages."));
         assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("5200/0");
         assertThat(browser.post("/act", "ids", 1).status()).isEqualTo(422);
     }
@@ -521,7 +520,7 @@ class PlacesPagesTest {
         assertThat(browser.get("/rules").text()).doesNotContain("Paused");
         assertThat(browser.get("/record/acts").text())
                 .contains("Took away the label Values")
-                .contains("taken back");
+                .contains("undone");
     }
 
     @Test
@@ -534,6 +533,6 @@ class PlacesPagesTest {
         assertThat(browser.get("/record/acts").page().select("li:first-child").text())
                 .contains("Deleted for good")
                 .contains("for good")
-                .doesNotContain("Take back");
+                .doesNotContain("Undo");
     }
 }

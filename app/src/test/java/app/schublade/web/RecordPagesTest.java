@@ -60,7 +60,7 @@ class RecordPagesTest {
                 .map(line -> line.select(".subject").text() + ": "
                         + line.select(".what").text() + ", "
                         + line.select(".by").text()
-                        + (line.hasClass("undone") ? ", taken back" : ""))
+                        + (line.hasClass("undone") ? ", undone" : ""))
                 .toList();
     }
 
@@ -108,10 +108,10 @@ class RecordPagesTest {
         long batch = files("Quay", all);
         Document page = browser.get("/record").page();
         assertThat(page.select(".act").text()).isEqualTo("Filed into Quay Take all of it back");
-        assertThat(browser.post("/undo/" + batch + "/" + all[0]).notice()).isEqualTo("Taken back: Filing.");
-        assertThat(lines("")).filteredOn(line -> line.endsWith("taken back")).hasSize(1);
-        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("Taken back: Filed into Quay.");
-        assertThat(lines("")).hasSize(3).allMatch(line -> line.endsWith("taken back"));
+        assertThat(browser.post("/undo/" + batch + "/" + all[0]).notice()).isEqualTo("Undone: Filing.");
+        assertThat(lines("")).filteredOn(line -> line.endsWith("undone")).hasSize(1);
+        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("Undone: Filed into Quay.");
+        assertThat(lines("")).hasSize(3).allMatch(line -> line.endsWith("undone"));
         assertThat(browser.get("/record").page().select(".act button")).isEmpty();
         assertThat(cabinet.lies(person.id(), all[2])).isEqualTo("Inbox");
     }
@@ -153,7 +153,7 @@ class RecordPagesTest {
         abandoned(batch);
         ends(batch);
         assertThat(places(all)).containsOnly("Quay");
-        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Quay: 4 messages.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Quay: 4 messages.");
         assertThat(places(all)).containsOnly("Inbox");
     }
 
@@ -191,14 +191,14 @@ class RecordPagesTest {
                 .sql("update batch set undoing_at = now() where id = ?")
                 .param(batch)
                 .update();
-        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("There is nothing left to take back.");
-        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Quay.");
+        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("There is nothing left to undo.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Quay.");
         assertThat(places(all[0], all[1])).containsExactly("Inbox", "Wharf");
         cabinet.jdbc
                 .sql("update batch set undoing_at = '-infinity' where id = ?")
                 .param(batch)
                 .update();
-        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Wharf.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Wharf.");
     }
 
     @Test
@@ -244,19 +244,19 @@ class RecordPagesTest {
                 .isEqualTo("Filed into Quay: 4 messages: it was cut off after 2 of 4."
                         + " H goes on with it or takes it back.");
         assertThat(browser.get("/record/acts").page().select("li").get(0).text())
-                .contains("Filed into Quay: 4 messages (2 of them done)", "Go on", "Take back");
+                .contains("Filed into Quay: 4 messages (2 of them done)", "Go on", "Undo");
         assertThat(new Browser(office, office.person())
                         .post("/act/" + batch + "/rest")
                         .notice())
                 .as("another user's")
-                .contains("That is done, or was taken back.");
+                .contains("That is finished, or was undone.");
         browser.post("/act/" + batch + "/rest");
         ends(batch);
         assertThat(places(all)).containsOnly("Quay");
         assertThat(browser.get("/record/acts").page().select("li").get(0).text())
                 .contains("Filed into Quay: 4 messages")
                 .doesNotContain("of them done", "Go on");
-        assertThat(browser.post("/undo").notice()).isEqualTo("Taken back: Filed into Quay: 4 messages.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Quay: 4 messages.");
         assertThat(places(all)).containsOnly("Inbox");
     }
 
@@ -278,10 +278,9 @@ class RecordPagesTest {
     void anActThatWasCutOffIsTakenBackAsFarAsItCame() {
         Long[] all = four();
         long batch = cutOff(Map.of("deed", "FILE", "path", "Quay"), all);
-        assertThat(browser.post("/undo").notice())
-                .isEqualTo("Taken back: Filed into Quay: 4 messages (2 of them done).");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Quay: 4 messages (2 of them done).");
         assertThat(places(all)).containsOnly("Inbox");
-        assertThat(browser.post("/act/" + batch + "/rest").notice()).startsWith("That is done, or was taken back.");
+        assertThat(browser.post("/act/" + batch + "/rest").notice()).startsWith("That is finished, or was undone.");
         assertThat(places(all)).containsOnly("Inbox");
     }
 
@@ -302,7 +301,7 @@ class RecordPagesTest {
         assertThat(page.select("input[name=unlessText]").val()).isEqualTo("ben@wharf.example");
         Rule kept = cabinet.rules.book(person.id()).rules().get(0);
         assertThat(kept.unless()).as("only offered").isEmpty();
-        assertThat(lines("?rule=" + rule).get(0)).endsWith("taken back");
+        assertThat(lines("?rule=" + rule).get(0)).endsWith("undone");
     }
 
     @Test

@@ -126,7 +126,7 @@ class RulesPagesTest {
         assertThat(sheet.select(".why").text()).contains("sent to schools@quay.example");
         assertThat(browser.post(sheet.select(".note [data-posts]").attr("data-posts"))
                         .notice())
-                .startsWith("Taken back");
+                .startsWith("Undone");
         assertThat(cabinet.lies(person.id(), two)).isEqualTo("Inbox");
         assertThat(cabinet.lies(person.id(), three)).isEqualTo("Schools / Visits");
     }

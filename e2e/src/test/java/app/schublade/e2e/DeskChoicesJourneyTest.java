@@ -118,7 +118,7 @@ class DeskChoicesJourneyTest {
                 .fill("Loa");
         assertThat(page.locator("#copy-choices li[aria-selected=true]")).containsText("Loans");
         desk.press("Enter").says("Copied into Loans").unread("Loans", 1).lists("Letter 1");
-        desk.press("z").says("Taken back: Copied into Loans").unread("Loans", 0);
+        desk.press("z").says("Undone: Copied into Loans").unread("Loans", 0);
     }
 
     @Test
@@ -282,7 +282,7 @@ class DeskChoicesJourneyTest {
                 .click();
         desk.says("Out of the tickler").listsNot("Letter 1");
         desk.goTo("Inbox").lists("Letter 1").press("z");
-        desk.says("Taken back").listsNot("Letter 1");
+        desk.says("Undone").listsNot("Letter 1");
     }
 
     @Test

@@ -78,7 +78,7 @@ class DeskJourneysTest {
         assertThat(window.page.locator("#sure")).containsText("Delete this message for good?");
         desk.press("Escape").lists("Letter 1").press("Delete").press("Enter");
         desk.says("Deleted for good: 1 message").listsNot("Letter 1").showsMessage("Letter 2");
-        desk.press("z").says("Taken back: Moved to the trash");
+        desk.press("z").says("Undone: Moved to the trash");
     }
 
     @Test
@@ -92,10 +92,10 @@ class DeskJourneysTest {
         desk.fileInto("hald").says("Filed into Loans / Halden").showsMessage("Letter 4");
         desk.press("g").says("Flagged").goTo("Flagged").lists("Letter 4");
         desk.goTo("Inbox").listsInAll(3);
-        desk.press("z").says("Taken back: Flagged");
-        desk.press("z").says("Taken back: Filed into Loans / Halden").lists("Letter 3");
-        desk.press("z").says("Taken back: Moved to the trash").lists("Letter 2");
-        desk.press("z").says("Taken back: Archived").listsInAll(6);
+        desk.press("z").says("Undone: Flagged");
+        desk.press("z").says("Undone: Filed into Loans / Halden").lists("Letter 3");
+        desk.press("z").says("Undone: Moved to the trash").lists("Letter 2");
+        desk.press("z").says("Undone: Archived").listsInAll(6);
     }
 
     @Test
@@ -204,7 +204,7 @@ class DeskJourneysTest {
         desk.press("ArrowDown").showsMessage("Letter 1").press("f");
         assertThat(window.page.locator("dialog[open]")).hasCount(1);
         desk.press("Escape").press("a").says("Archived").listsInAll(1);
-        desk.press("z").says("Taken back: Archived.").listsInAll(2);
+        desk.press("z").says("Undone: Archived.").listsInAll(2);
         org.assertj.core.api.Assertions.assertThat(
                         cabinet.undo.latest(person.id()).changed())
                 .as("it was archived once only")
@@ -289,7 +289,7 @@ class DeskJourneysTest {
                 .press("Delete");
         RuleEditor list = new RuleEditor(window.page).lists(1, "First").says("Deleted “Second”");
         list.press("z")
-                .says("Taken back: Deleted the rule “Second”.")
+                .says("Undone: Deleted the rule “Second”.")
                 .lists(1, "Second")
                 .lists(2, "First");
     }
@@ -310,7 +310,7 @@ class DeskJourneysTest {
         window.open("/mail/inbox");
         window.open("/rules/new");
         assertThat(name).hasValue("Half a rule");
-        window.button("One line more: When all of these").click();
+        window.button("Add a line: When all of these").click();
         window.page.locator("#rule-form input[name=whenText]").first().fill("halden.example");
         window.button("Save for new mail only").click();
         new RuleEditor(window.page).says("Saved “Half a rule”").lists(1, "Half a rule");

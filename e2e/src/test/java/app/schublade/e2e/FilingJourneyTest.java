@@ -89,14 +89,14 @@ class FilingJourneyTest {
             desk.open("Quite new")
                     .isExplained("Filed into Schools / Visits, category Next", "sent to " + SCHOOLS)
                     .undoAtMessage()
-                    .says("Taken back")
+                    .says("Undone")
                     .listsNot("Quite new")
                     .goTo("Inbox")
                     .lists("Quite new");
             Await.until("it is back on the server too", () -> onServer(hosts, "INBOX", "Quite new"));
             assertThat(onServer(hosts, "Schools/Visits", "Quite new")).isFalse();
 
-            desk.press("z").says("Taken back: Run of “Class visits”").lists("Visit of class 1");
+            desk.press("z").says("Undone: Run of “Class visits”").lists("Visit of class 1");
             Await.until("all is as before", () -> inboxTotal(hosts) == before + 1);
             accounts.forEach(account -> office.bean(Synchroniser.class).forget(account.id()));
         }

@@ -83,13 +83,13 @@ class PlacesJourneyTest {
         desk.label("Sails").says("Took off the label Objects / Sails");
         assertThat(row("Letter 1").locator(".chip")).hasCount(0);
         desk.press("Shift+Digit1").says("Took off the category Today");
-        desk.press("z").says("Taken back").press("z").says("Taken back: Took off the label");
+        desk.press("z").says("Undone").press("z").says("Undone: Took off the label");
         assertThat(row("Letter 1").locator(".chip")).hasText("Sails");
         desk.press("h");
         assertThat(window.page.locator("#acts li")).hasCount(5);
         assertThat(window.page.locator("#acts .undone")).hasCount(2);
         window.page
-                .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Take back: Labelled Objects / Sails"))
+                .getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Undo: Labelled Objects / Sails"))
                 .click();
         assertThat(window.page.locator("#acts .undone")).hasCount(3);
         window.button("Close").click();
@@ -158,7 +158,7 @@ class PlacesJourneyTest {
                 .press("a")
                 .says("Archived: 2 messages")
                 .showsMessage("Letter 1");
-        desk.press("z").says("Taken back").listsInAll(2);
+        desk.press("z").says("Undone").listsInAll(2);
     }
 
     @Test
@@ -172,7 +172,7 @@ class PlacesJourneyTest {
         desk.press("Control+a");
         assertThat(window.page.locator("#figures")).hasText("60 selected");
         desk.press("a").says("Archived: 60 messages").listsInAll(0);
-        desk.press("z").says("Taken back: Archived: 60 messages").listsInAll(50).unread("Inbox", 60);
+        desk.press("z").says("Undone: Archived: 60 messages").listsInAll(50).unread("Inbox", 60);
     }
 
     @Test

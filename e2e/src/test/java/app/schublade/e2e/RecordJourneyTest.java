@@ -62,7 +62,7 @@ class RecordJourneyTest {
                             AriaRole.LINK,
                             new Page.GetByRoleOptions().setName("Record").setExact(true))
                     .click();
-            assertThat(page.locator(".done").first()).containsText("taken back");
+            assertThat(page.locator(".done").first()).containsText("undone");
             page.locator("main").getByLabel("By").selectOption("HAND");
             assertThat(page.locator("#record")).containsText("Nothing was filed that fits.");
         }

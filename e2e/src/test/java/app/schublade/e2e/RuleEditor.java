@@ -47,7 +47,7 @@ final class RuleEditor {
         Locator lines = card("then").locator("select");
         int before = lines.count();
         card("then")
-                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("One line more")))
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("Add a line")))
                 .click();
         assertThat(lines).hasCount(before + 1);
         lines.nth(before).selectOption("CATEGORY");
@@ -60,7 +60,7 @@ final class RuleEditor {
         Locator lines = card("then").locator(".line:has(select)");
         int before = lines.count();
         card("then")
-                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("One line more")))
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName(Pattern.compile("Add a line")))
                 .click();
         assertThat(lines).hasCount(before + 1);
         assertThat(lines.nth(before).locator("input")).hasAttribute("placeholder", "Label / label in it");

@@ -76,7 +76,7 @@ public class ActInParts {
                 over = last.get() || part.changed().isEmpty();
             }
         } catch (TakenBack e) {
-            LOG.info("{} was taken back before its end.", title);
+            LOG.info("{} was undone before it had ended.", title);
         }
         changes.tellAll(userId);
         return all;

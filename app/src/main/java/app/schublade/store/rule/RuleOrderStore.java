@@ -2,6 +2,7 @@ package app.schublade.store.rule;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -55,6 +56,17 @@ public class RuleOrderStore {
             order.add(id);
             store(order);
         }
+    }
+
+    /** The names of all rules by their ids, in their order. */
+    public Map<Long, String> names(long userId) {
+        Map<Long, String> names = new LinkedHashMap<>();
+        jdbc.sql("select id, name from rule where user_id = ? order by position, id")
+                .param(userId)
+                .query(row -> {
+                    names.put(row.getLong("id"), row.getString("name"));
+                });
+        return names;
     }
 
     private List<Long> order(long userId) {

@@ -94,7 +94,7 @@ class ComposeController {
     @PostMapping("/write/{id}/recall")
     String recall(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         if (outgoing.recall(person.id(), id)) {
-            redirect.addFlashAttribute("notice", Notice.told("Taken back. It was not sent."));
+            redirect.addFlashAttribute("notice", Notice.told("Sending was undone. It is a draft again."));
             return "redirect:/write/" + id;
         }
         redirect.addFlashAttribute("notice", Notice.problem("It has left already."));

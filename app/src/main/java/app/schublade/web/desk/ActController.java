@@ -145,6 +145,6 @@ class ActController {
     }
 
     private static String asBefore(ActRequest request) {
-        return request.kind().isMove() ? "Nothing to do: it lies there already." : "Nothing to do: it is so already.";
+        return request.kind().isMove() ? "No change: it is there already." : "No change: that is how it is already.";
     }
 }

@@ -4,9 +4,11 @@ import app.schublade.core.place.FolderFinder;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.account.AccountStore;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
+import app.schublade.store.rule.RuleOrderStore;
 import app.schublade.web.frame.CurrentUser;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -24,7 +26,7 @@ import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 
-/** Finds folders, labels and places by a few letters of their names. */
+/** Finds folders, labels and whatever one can go to by a few letters of their names. */
 @Controller
 class PickController {
     private static final int MOST = 8;
@@ -32,9 +34,13 @@ class PickController {
 
     private final PlaceStore places;
     private final MessageStore messages;
+    private final AccountStore accounts;
+    private final RuleOrderStore rules;
 
-    PickController(PlaceStore places, MessageStore messages) {
+    PickController(PlaceStore places, MessageStore messages, AccountStore accounts, RuleOrderStore rules) {
         this.messages = messages;
+        this.accounts = accounts;
+        this.rules = rules;
         this.places = places;
     }
 
@@ -119,8 +125,18 @@ class PickController {
         known.labels()
                 .forEach(label -> goals.add(new Goal(label.path().shown(), "label", "/mail/label/" + label.id())));
         known.trays().forEach(tray -> goals.add(new Goal(tray.name(), "tray", "/mail/tray/" + tray.id())));
-        model.addAttribute("choices", FolderFinder.find(goals, goal -> FolderPath.parse(goal.name()), letters, MOST));
+        if (!letters.isBlank()) {
+            accounts.of(person.id())
+                    .forEach(account -> goals.add(new Goal(account.name(), "account", "/accounts/" + account.id())));
+            rules.names(person.id()).forEach((id, name) -> goals.add(new Goal(name, "rule", "/rules/" + id)));
+        }
+        model.addAttribute("choices", FolderFinder.find(goals, PickController::path, letters, MOST));
         return "desk/picker :: places";
+    }
+
+    private static FolderPath path(Goal goal) {
+        boolean nests = goal.kind().equals("folder") || goal.kind().equals("label");
+        return nests ? FolderPath.parse(goal.name()) : FolderPath.of(List.of(goal.name()));
     }
 
     /** What choices are an answer to, as the page compares it with what stands in its fields by then. */

@@ -27,13 +27,13 @@ class Undoing {
 
     static LongActs.ActEnding told(ActOutcome outcome) {
         if (outcome.title().isEmpty()) {
-            return LongActs.ActEnding.told("There is nothing left to take back.");
+            return LongActs.ActEnding.told("There is nothing left to undo.");
         }
         String leftOut = outcome.leftOut().stream().map(one -> " " + one).collect(Collectors.joining());
         if (outcome.changed().isEmpty() && outcome.kept() > 0) {
             return LongActs.ActEnding.told("It was changed again since, and stays as it is." + leftOut);
         }
         String kept = outcome.kept() == 0 ? "" : " %,d changed again since stay as they are.".formatted(outcome.kept());
-        return LongActs.ActEnding.told("Taken back: " + outcome.title() + "." + kept + leftOut);
+        return LongActs.ActEnding.told("Undone: " + outcome.title() + "." + kept + leftOut);
     }
 }

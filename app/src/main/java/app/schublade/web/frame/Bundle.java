@@ -34,6 +34,7 @@ public class Bundle {
     /** Alpine last: it begins at once with the components that are known by then. */
     private static final List<String> SCRIPTS = List.of(
             "js/frame.js",
+            "js/focus.js",
             "js/splitter.js",
             "js/live.js",
             "js/drag.js",

@@ -55,7 +55,7 @@ public class ProgressAnswers {
         }
         Optional<ActProgress> known = unfinished.progress(person.id(), Long.parseLong(id));
         if (known.isEmpty()) {
-            return answers.told(person, standing, Notice.told("That is done, or was taken back. H shows it."), model);
+            return answers.told(person, standing, Notice.told("That is finished, or was undone. H shows it."), model);
         }
         ActProgress act = known.get();
         return act.standsStill()

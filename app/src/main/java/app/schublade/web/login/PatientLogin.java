@@ -51,7 +51,7 @@ class PatientLogin implements AuthenticationProvider {
         // An unknown login takes as long as a wrong password, so that logins cannot be guessed.
         String hashed = user.map(UserStore.User::password).orElse(nobody);
         if (!encoder.matches(String.valueOf(tried.getCredentials()), hashed) || user.isEmpty()) {
-            throw new BadCredentialsException("Login and password do not go together. Please try again.");
+            throw new BadCredentialsException("Wrong login or password. Please try again.");
         }
         logins.succeeded(one);
         CurrentUser person =

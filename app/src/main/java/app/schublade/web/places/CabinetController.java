@@ -111,7 +111,7 @@ class CabinetController {
         ActOutcome outcome =
                 filing.act(person.id(), Cause.HAND, told, folders.messages(person.id(), id, false), effect::on);
         Notice notice = outcome.changed().isEmpty()
-                ? Notice.told("Nothing to do: it is so already.")
+                ? Notice.told("No change: that is how it is already.")
                 : Notice.done("%s, %s"
                         .formatted(told, Amount.messages(outcome.changed().size())));
         return answers.told(person, standing, notice, model);

@@ -81,7 +81,7 @@ class HabitController {
                         now.hiddenToo(),
                         trays,
                         severalCategories));
-        return PlacePages.told(redirect, "Saved. The desk is so from now on.", "/habits");
+        return PlacePages.told(redirect, "Preferences saved.", "/habits");
     }
 
     /** Asked for by the page of keys: one key does what another usually does. */

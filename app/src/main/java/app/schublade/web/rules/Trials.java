@@ -191,7 +191,7 @@ class Trials {
 
         String of(TrialRun.TrialLine line) {
             return switch (line.outcome()) {
-                case AS_WANTED -> "is so already";
+                case AS_WANTED -> "no change needed";
                 case TAKEN_FIRST -> "stays: rule %d takes it first".formatted(line.takenBy());
                 case CHANGES ->
                     line.moves()

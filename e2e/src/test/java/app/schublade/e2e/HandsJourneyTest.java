@@ -1,0 +1,297 @@
+package app.schublade.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.place.FolderPath;
+import app.schublade.store.account.Account;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.CurrentUser;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.BoundingBox;
+import java.util.Map;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.TestInstance;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** What keys do and do not do, where the focus stands, and what is seen and read out of a notice. */
+@ExtendWith(Office.Extension.class)
+@TestInstance(TestInstance.Lifecycle.PER_CLASS)
+class HandsJourneyTest {
+    private static final Pattern SELECTED = Pattern.compile("true");
+
+    private final Office office;
+    private final Cabinet cabinet;
+    private final Window window;
+    private final Page page;
+    private Desk desk;
+
+    HandsJourneyTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        window = new Window(office);
+        page = window.page;
+    }
+
+    @BeforeEach
+    void somebodyNew() {
+        CurrentUser person = office.person();
+        Account account = cabinet.account(person.id(), "MU", "loans@quay.example");
+        cabinet.folder(person.id(), "Loans/Halden");
+        cabinet.folder(person.id(), "Schools");
+        cabinet.places.label(person.id(), FolderPath.parse("Loans to us"));
+        for (int i = 1; i <= 5; i++) {
+            cabinet.arrives(account, TestMail.from("Halden <office@halden.example>", "Letter " + i));
+        }
+        page.navigate("about:blank");
+        page.context().clearCookies();
+        page.setViewportSize(1280, 800);
+        desk = window.logIn(person, Office.PASSWORD);
+        assertThat(page.locator("#rows")).isFocused();
+    }
+
+    @AfterAll
+    void close() {
+        window.close();
+    }
+
+    /** As a keyboard of another country sends it. */
+    private void types(String key, String code, Map<String, Boolean> with) {
+        page.evaluate("""
+                ([key, code, more]) => document.activeElement.dispatchEvent(
+                  new KeyboardEvent('keydown', { key, code, bubbles: true, cancelable: true, ...more }))
+                """, new Object[] {key, code, with});
+    }
+
+    private Locator selected() {
+        return page.locator(".row[aria-selected=true]");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"f, folder-choices", "l, label-choices", "c, copy-choices", "p, place-choices"})
+    void whatEnterTakesInAPickerIsWhatIsReadOut(String key, String choices) {
+        desk.open("Letter 5").press(key);
+        Locator letters = page.locator("dialog[open] [role=combobox]");
+        assertThat(letters).isFocused();
+        for (String typed : new String[] {"", "lo", "New place"}) {
+            letters.fill(typed);
+            Locator chosen = page.locator("#" + choices + " [aria-selected=true]");
+            if (key.equals("p") && typed.equals("New place")) {
+                assertThat(letters).hasAttribute("aria-activedescendant", "");
+                continue;
+            }
+            assertThat(letters).hasAttribute("aria-controls", choices);
+            page.waitForCondition(() -> chosen.count() == 1
+                    && chosen.getAttribute("id").equals(letters.getAttribute("aria-activedescendant")));
+        }
+    }
+
+    @Test
+    void allOfTheTextIsTheTextAndNotTheList() {
+        desk.open("Letter 5");
+        page.locator("#sheet .text").click();
+        page.keyboard().press("ControlOrMeta+a");
+        assertThat(selected()).hasCount(1);
+        assertThat(page.evaluate("String(getSelection())").toString().strip()).isEqualTo("Some text.");
+    }
+
+    @Test
+    void whatIsTypedCountsWhereverItLiesOnTheKeyboard() {
+        desk.open("Letter 5");
+        types("/", "Digit7", Map.of("shiftKey", true));
+        assertThat(page.locator("#find")).isFocused();
+        page.keyboard().press("Escape");
+        desk.press("k");
+        assertThat(page.locator("dialog[open]")).containsText("Category");
+        types("&", "Digit1", Map.of());
+        desk.says("Category");
+        assertThat(page.locator("#sheet .who .rank")).hasCount(1);
+    }
+
+    @Test
+    void aKeyThatIsHeldOrComposesOrIsBehindADialogDoesNothing() {
+        desk.open("Letter 5");
+        types("a", "KeyA", Map.of("repeat", true));
+        types("a", "KeyA", Map.of("isComposing", true));
+        desk.press("?");
+        assertThat(page.locator("#keys")).isVisible();
+        desk.press("a", "Delete", "ArrowDown");
+        page.evaluate("document.activeElement.blur()");
+        desk.press("a");
+        page.keyboard().press("Escape");
+        assertThat(page.locator("#keys")).not().isVisible();
+        desk.listsInAll(5).press("a").says("Archive").listsInAll(4);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {1280, 1024, 800, 640, 390})
+    void aNoticeAndItsUndoAreSeenAtEveryWidth(int width) {
+        page.setViewportSize(width, 700);
+        desk.press("ArrowDown");
+        assertThat(selected()).hasCount(1);
+        desk.press("a");
+        Locator undo = page.locator("#notice [data-posts='/undo']");
+        assertThat(undo).isVisible();
+        for (Locator each : new Locator[] {undo, page.locator("#notice .told")}) {
+            BoundingBox box = each.boundingBox();
+            assertThat(box.width).isGreaterThan(30);
+            assertThat(box.x).isNotNegative();
+            assertThat(box.x + box.width).isLessThanOrEqualTo(width);
+            assertThat(box.y + box.height).isLessThanOrEqualTo(700);
+        }
+        assertThat(page.locator("#heard")).hasText(page.locator("#notice .told").textContent());
+        undo.click();
+        desk.listsInAll(5);
+    }
+
+    @Test
+    void aNoticeIsSeenBeforeAnOpenDialogAndReadOutByOnePlace() {
+        page.evaluate("document.getElementById('heard').dataset.mine = 'yes'");
+        desk.press("?");
+        page.evaluate("schublade.tell('Something went wrong', true)");
+        BoundingBox box = page.locator("#notice").boundingBox();
+        assertThat((Boolean) page.evaluate(
+                        "([x, y]) => document.elementFromPoint(x, y) === null || document.getElementById('notice').matches(':popover-open')",
+                        new Object[] {box.x + 5, box.y + 5}))
+                .isTrue();
+        page.keyboard().press("Escape");
+        page.locator(".sections a[href='/rules']").click();
+        assertThat(page.locator("main h1")).isVisible();
+        assertThat(page.locator("#heard")).hasAttribute("data-mine", "yes");
+    }
+
+    @Test
+    void theFocusIsOnThePageThatCameAndOnWhatTookThePlaceOfWhatIsGone() {
+        page.locator(".sections a[href='/rules']").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator("main h1")).isFocused();
+        page.goBack();
+        assertThat(page.locator("#rows")).isFocused();
+
+        desk.open("Letter 5");
+        page.locator("#sheet button:text-is('make a key person')").focus();
+        page.keyboard().press("Enter");
+        assertThat(page.locator("#sheet button:text-is('no longer')")).isFocused();
+
+        page.locator("#rows").focus();
+        desk.press("a").says("Archive").press("f").press("Escape");
+        assertThat(page.locator("#rows")).isFocused();
+    }
+
+    @Test
+    void takingBackInTheRecordLeavesTheFocusThere() {
+        desk.open("Letter 5").press("a").says("Archive");
+        desk.press("a").says("Archive");
+        page.locator(".sections a[href='/record']").click();
+        Locator first = page.locator("main button:text('Undo'), main button:text('Undo')")
+                .first();
+        first.focus();
+        page.keyboard().press("Enter");
+        page.waitForCondition(() -> (Boolean) page.evaluate(
+                "document.activeElement !== document.body && document.activeElement.closest('main') !== null"));
+    }
+
+    private int pressed;
+
+    private void presses(String... keys) {
+        for (String key : keys) {
+            page.keyboard().press(key);
+            pressed++;
+        }
+    }
+
+    @Test
+    void aRuleForThisSenderIsMadeByAFewKeys() {
+        desk.open("Letter 5");
+        page.locator("#rows").focus();
+        pressed = 0;
+        presses("m");
+        Locator lines = page.locator("fieldset[data-part=when] .line");
+        Locator kind = page.locator("#when-kind-0");
+        assertThat(kind).isFocused();
+        assertThat(kind.locator("option:checked")).hasText("from");
+        for (int count = lines.count(); count > 1; count--) {
+            presses("Tab", "Tab", "Tab", "Delete");
+            assertThat(lines).hasCount(count - 1);
+            assertThat(page.locator(":focus")).hasAttribute("data-kind", "");
+        }
+        while (!page.locator("#then-text-0")
+                .evaluate("one => one === document.activeElement")
+                .equals(true)) {
+            presses("Tab");
+            assertThat(pressed).isLessThan(25);
+        }
+        for (char letter : "Quay".toCharArray()) {
+            presses(String.valueOf(letter));
+        }
+        assertThat(page.locator("#trial [data-save]").first()).containsText("file these 5");
+        presses("Control+Enter");
+        desk.says("5 messages filed");
+        assertThat(page.locator("#cabinet")).containsText("Quay");
+        System.out.println("A rule for this sender into a new folder: " + pressed + " keys");
+        assertThat(pressed).isLessThanOrEqualTo(25);
+    }
+
+    @Test
+    void linesComeAndGoByKeysAndTheTrialIsOneStop() {
+        desk.open("Letter 5").press("m");
+        Locator lines = page.locator("fieldset[data-part=when] .line");
+        assertThat(page.locator("#when-kind-0")).isFocused();
+        int before = lines.count();
+        desk.press("Enter");
+        assertThat(lines).hasCount(before + 1);
+        assertThat(page.locator("#when-kind-" + before)).isFocused();
+        desk.press("Delete");
+        assertThat(lines).hasCount(before);
+        assertThat(page.locator("#when-kind-" + (before - 1))).isFocused();
+        page.locator("#then-text-0").fill("Quay");
+        assertThat(page.locator("#trial .trow input[type=checkbox]")).hasCount(5);
+        page.locator(".trial-rows").focus();
+        desk.press("ArrowDown", "ArrowDown", "Space");
+        assertThat(page.locator("#trial .trow").nth(1).locator("input[type=checkbox]"))
+                .not()
+                .isChecked();
+        page.locator(".trial-rows").focus();
+        desk.press("Tab");
+        assertThat(page.locator("#trial [data-save]").first()).isFocused();
+    }
+
+    @Test
+    void theFindBoxLeadsToWhatHasAName() {
+        desk.press("/").type("log o");
+        assertThat(page.locator("#finds [role=option]").first()).containsText("Log out");
+        page.locator("#find").fill("prefer");
+        assertThat(page.locator("#finds [role=option]").first()).containsText("Preferences");
+        desk.press("ArrowDown", "Enter");
+        assertThat(page.locator("main h1")).hasText("Preferences");
+        desk.press("/").type("log o").press("ArrowDown", "Enter");
+        assertThat(page.locator("input[type=password]")).isVisible();
+    }
+
+    @Test
+    void onePartOfThePageLeadsToTheNext() {
+        desk.open("Letter 5");
+        page.locator("#rows").focus();
+        desk.press("F6");
+        assertThat(page.locator("#sheet")).isFocused();
+        desk.press("F6", "F6");
+        assertThat(page.locator("#find")).isFocused();
+        desk.press("F6");
+        assertThat(page.locator("#place-inbox")).isFocused();
+        desk.press("F6");
+        assertThat(page.locator("#rows")).isFocused();
+        desk.press("Shift+F6");
+        assertThat(page.locator("#place-inbox")).isFocused();
+        page.locator("#rows").focus();
+        assertThat(selected()).hasAttribute("aria-selected", SELECTED);
+    }
+}
