@@ -20,6 +20,8 @@
   });
 
   const successor = () => {
+    const sheet = document.getElementById('sheet');
+    if (stood.id === 'rows' && sheet?.checkVisibility()) return sheet; // On a small screen the message is in its place.
     if (stood.id) {
       const same = document.getElementById(stood.id);
       if (same?.checkVisibility()) return same;
