@@ -12,6 +12,7 @@
   const all = (region) => [...region.querySelectorAll(FOCUSABLE)].filter((one) => one.checkVisibility());
 
   document.addEventListener('focusin', ({ target }) => {
+    if (target.closest('dialog, [popover]')) return; // When that closes, what had the focus before has it again.
     const regions = [];
     for (let region = target.parentElement?.closest('[id], main'); region; region = region.parentElement?.closest('[id], main')) {
       regions.push({ id: region.id, place: regions.length ? -1 : all(region).indexOf(target) });
@@ -20,12 +21,12 @@
   });
 
   const successor = () => {
-    const sheet = document.getElementById('sheet');
-    if (stood.id === 'rows' && sheet?.checkVisibility()) return sheet; // On a small screen the message is in its place.
     if (stood.id) {
       const same = document.getElementById(stood.id);
       if (same?.checkVisibility()) return same;
     }
+    const sheet = document.getElementById('sheet');
+    if (stood.id === 'rows' && sheet?.checkVisibility()) return sheet; // On a small screen the message is in its place.
     for (const { id, place } of stood.regions) {
       const region = id ? document.getElementById(id) : document.querySelector('main');
       if (!region?.checkVisibility()) continue;

@@ -28,7 +28,7 @@ record FetchedMessage(
         try {
             ParsedMail mail = MimeReader.read(fetched.source());
             return new FetchedMessage(fetched, mail, Identity.of(mail.messageId(), fetched.source()), null);
-        } catch (RuntimeException | StackOverflowError e) {
+        } catch (RuntimeException | StackOverflowError | AssertionError e) {
             LOG.error("A message could not be read; it is kept as it came", e);
             return unread(
                     fetched, "it could not be read (%s)".formatted(e.getClass().getSimpleName()));

@@ -114,7 +114,7 @@ class Storing {
                 | DataAccessResourceFailureException
                 | CannotCreateTransactionException e) {
             throw e;
-        } catch (RuntimeException | StackOverflowError e) {
+        } catch (RuntimeException | StackOverflowError | AssertionError e) {
             return e;
         }
     }

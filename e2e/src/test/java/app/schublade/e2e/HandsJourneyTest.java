@@ -185,6 +185,17 @@ class HandsJourneyTest {
         page.locator("#rows").focus();
         desk.press("a").says("Archive").press("f").press("Escape");
         assertThat(page.locator("#rows")).isFocused();
+
+        for (String part : new String[] {"#rows", "#sheet"}) {
+            page.locator(part).focus();
+            page.evaluate("document.querySelectorAll('#rows, #sheet').forEach((one) => one.dataset.old = 'yes')");
+            desk.press("f");
+            assertThat(page.locator("dialog[open]")).isVisible();
+            page.evaluate("document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }))");
+            assertThat(page.locator("#sheet[data-old]")).hasCount(0);
+            desk.press("Escape");
+            assertThat(page.locator(part)).isFocused();
+        }
     }
 
     @Test

@@ -112,7 +112,43 @@ public final class BrokenMail {
         shapes.put("base64", size -> body(size, "Content-Transfer-Encoding: base64\r\n", "="));
         shapes.put("empty lines", size -> body(size, "", "\r\n"));
         shapes.put("NUL", size -> body(size, "", "\0"));
+        shapes.put(
+                "lists in lists",
+                size -> body(size, "Content-Type: text/html\r\n", "<ul><li>a<a href='http://b.example'>b"));
+        shapes.put("tables in tables", size -> body(size, "Content-Type: text/html\r\n", "<table><tr><td>a"));
+        shapes.put("flowed lines", size -> body(size, "Content-Type: text/plain; format=flowed\r\n", ">> a \r\n"));
+        shapes.put("marks of quotes", size -> body(size, "Content-Type: text/plain; format=flowed\r\n", ">"));
+        shapes.put("files begun in a text", size -> body(size, "", "begin 644 a\r\n"));
+        shapes.put("a file in a text without end", size -> body(size, "", "begin 644 a\r\n\r\n"));
+        shapes.put("lines of a file in a text", size -> body(size, "", "#86)C\r\n"));
+        shapes.put("yEnc begun", size -> body(size, "", "=ybegin line=1 size=1 name=a\r\nabc\r\nbegin 644 a\r\n"));
+        shapes.put("signed texts begun", size -> body(size, "", "-----BEGIN PGP SIGNED MESSAGE-----\r\n"));
+        shapes.put("encrypted texts begun", size -> body(size, "", "-----BEGIN PGP MESSAGE-----\r\n"));
+        shapes.put(
+                "recipients of a report",
+                size -> body(
+                        size,
+                        "Content-Type: message/delivery-status\r\n",
+                        "Final-Recipient: rfc822; a@b.example\r\nStatus: 5.1.1\r\n\r\n"));
+        shapes.put(
+                "a field of a report",
+                size -> body(size, "Content-Type: message/delivery-status\r\n\r\nX-A: b\r\n", " and more\r\n"));
+        for (String line : List.of(
+                "BEGIN:VEVENT\r\nDTSTART:20260303T100000Z\r\nEND:VEVENT\r\n",
+                "BEGIN:VEVENT\r\n",
+                "ATTENDEE;CN=\"a\":mailto:b@c.example\r\n",
+                "BEGIN:VTIMEZONE\r\nTZID:a\r\n",
+                "BEGIN:VTIMEZONE\r\nEND:VTIMEZONE\r\n",
+                " folded\r\n",
+                "RRULE:FREQ=SECONDLY;COUNT=999999999\r\n")) {
+            shapes.put("a calendar of " + line.strip().replaceAll("\\s+", " "), size -> calendar(size, line));
+        }
         return shapes;
+    }
+
+    private static byte[] calendar(int size, String line) {
+        return body(
+                size, "Content-Type: text/calendar\r\n\r\nBEGIN:VCALENDAR\r\nMETHOD:REQUEST\r\nBEGIN:VEVENT\r\n", line);
     }
 
     private static byte[] bytes(String source) {
@@ -132,7 +168,8 @@ public final class BrokenMail {
     }
 
     private static byte[] body(int size, String fields, String repeated) {
-        return bytes(HEAD + SUBJECT + fields + "\r\n" + repeated.repeat(size / repeated.length() + 1));
+        String blank = fields.contains("\r\n\r\n") ? "" : "\r\n";
+        return bytes(HEAD + SUBJECT + fields + blank + repeated.repeat(size / repeated.length() + 1));
     }
 
     private static byte[] header(int size, String repeated) {

@@ -2,8 +2,10 @@ package app.schublade.core.format;
 
 import app.schublade.core.message.Address;
 import biweekly.ICalendar;
+import biweekly.component.RawComponent;
 import biweekly.component.VEvent;
-import biweekly.io.TimezoneInfo;
+import biweekly.io.TimezoneAssignment;
+import biweekly.io.scribe.component.ICalComponentScribe;
 import biweekly.io.text.ICalReader;
 import biweekly.parameter.ParticipationStatus;
 import biweekly.property.Attendee;
@@ -13,16 +15,17 @@ import biweekly.property.Method;
 import biweekly.property.Organizer;
 import biweekly.property.RecurrenceRule;
 import biweekly.property.TextProperty;
+import biweekly.property.TimezoneId;
 import biweekly.util.DateTimeComponents;
 import biweekly.util.Frequency;
 import biweekly.util.ICalDate;
 import biweekly.util.Recurrence;
-import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
@@ -37,11 +40,7 @@ final class InvitationReader {
 
     private static final int MOST_INVITED = 200;
     private static final int LONGEST = 500;
-    private static final Pattern TIME_ZONES =
-            Pattern.compile("(?is)\\bBEGIN:VTIMEZONE\\b.*?\\bEND:VTIMEZONE[^\\n]*\\n?");
-    /** Whoever computes with anything more frequent can be kept busy. */
-    private static final Pattern NOT_YEARLY = Pattern.compile("(?i)\\bFREQ=(SECOND|MINUTE|HOUR|DAI|WEEK|MONTH)LY");
-
+    private static final String TIME_ZONE = "VTIMEZONE";
     private static final Pattern METHOD = Pattern.compile("(?im)^METHOD:");
 
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMMM yyyy", Locale.ENGLISH);
@@ -55,24 +54,26 @@ final class InvitationReader {
 
     /** Empty if there is no event in it. */
     static Optional<Invitation> read(String calendar) {
-        try (ICalReader reader = new ICalReader(harmless(calendar))) {
+        try (ICalReader reader = new ICalReader(MimeReader.limit(calendar, MOST_CHARS))) {
             reader.setDefaultTimezone(TimeZone.getTimeZone("UTC"));
+            reader.registerScribe(new TimeZoneAsItStands());
             ICalendar read = reader.readNext();
             return read == null || read.getEvents().isEmpty() ? Optional.empty() : Optional.of(invitation(read));
-        } catch (IOException | RuntimeException e) {
+        } catch (IOException | RuntimeException | AssertionError | StackOverflowError e) {
             return Optional.empty(); // The library throws unchecked errors on some broken calendars.
         }
     }
 
-    private static String harmless(String calendar) {
-        String some = MimeReader.limit(calendar, MOST_CHARS);
-        Matcher zone = TIME_ZONES.matcher(some);
-        while (zone.find()) {
-            if (NOT_YEARLY.matcher(zone.group()).find()) {
-                return TIME_ZONES.matcher(some).replaceAll("");
-            }
+    /** A time zone as it is written. By itself the library follows its rules, for ever if they say so. */
+    private static final class TimeZoneAsItStands extends ICalComponentScribe<RawComponent> {
+        TimeZoneAsItStands() {
+            super(RawComponent.class, TIME_ZONE);
         }
-        return some;
+
+        @Override
+        protected RawComponent _newInstance() {
+            return new RawComponent(TIME_ZONE);
+        }
     }
 
     private static Invitation invitation(ICalendar calendar) {
@@ -80,12 +81,11 @@ final class InvitationReader {
         Invitation.Kind kind = kind(calendar.getMethod(), event);
         List<Attendee> attendees =
                 event.getAttendees().stream().limit(MOST_INVITED).toList();
-        TimezoneInfo zones = calendar.getTimezoneInfo();
         return new Invitation(
                 kind,
                 text(event.getSummary()),
-                time(event.getDateStart(), zones, false),
-                end(event, zones),
+                time(event.getDateStart(), calendar, false),
+                end(event, calendar),
                 text(event.getLocation()),
                 organizer(event.getOrganizer()),
                 attendees.stream()
@@ -120,7 +120,7 @@ final class InvitationReader {
     }
 
     private static Invitation.@Nullable EventTime time(
-            @Nullable DateOrDateTimeProperty property, TimezoneInfo zones, boolean isEnd) {
+            @Nullable DateOrDateTimeProperty property, ICalendar calendar, boolean isEnd) {
         ICalDate value = property == null ? null : property.getValue();
         DateTimeComponents raw = value == null ? null : value.getRawComponents();
         if (property == null || value == null || raw == null) {
@@ -130,15 +130,34 @@ final class InvitationReader {
             LocalDate day = LocalDate.of(raw.getYear(), raw.getMonth(), raw.getDate());
             return new Invitation.EventTime(day.minusDays(isEnd ? 1 : 0).atStartOfDay(), null, true);
         }
-        LocalDateTime local = LocalDateTime.of(
-                raw.getYear(), raw.getMonth(), raw.getDate(), raw.getHour(), raw.getMinute(), raw.getSecond());
-        boolean isKnown = raw.isUtc() || zones.getTimezone(property) != null;
-        return new Invitation.EventTime(local, isKnown ? Instant.ofEpochMilli(value.getTime()) : null, false);
+        LocalDateTime local = EventZone.local(raw);
+        return local == null ? null : new Invitation.EventTime(local, instant(property, raw, local, calendar), false);
     }
 
-    private static Invitation.@Nullable EventTime end(VEvent event, TimezoneInfo zones) {
-        Invitation.EventTime told = time(event.getDateEnd(), zones, true);
-        Invitation.EventTime from = time(event.getDateStart(), zones, false);
+    /** Null for a time that is so wherever one is, and in a zone that nobody knows. */
+    private static @Nullable Instant instant(
+            DateOrDateTimeProperty property, DateTimeComponents raw, LocalDateTime local, ICalendar calendar) {
+        if (raw.isUtc()) {
+            return local.toInstant(ZoneOffset.UTC);
+        }
+        String name = property.getParameter("TZID");
+        TimezoneAssignment known = calendar.getTimezoneInfo().getTimezone(property);
+        if (known != null) {
+            return local.atZone(known.getTimeZone().toZoneId()).toInstant();
+        }
+        for (RawComponent zone : calendar.getExperimentalComponents(TIME_ZONE)) {
+            TimezoneId id = zone.getProperty(TimezoneId.class);
+            if (name != null && id != null && name.equals(id.getValue())) {
+                ZoneOffset offset = EventZone.offset(zone.getComponents().values(), local);
+                return offset == null ? null : local.toInstant(offset);
+            }
+        }
+        return null;
+    }
+
+    private static Invitation.@Nullable EventTime end(VEvent event, ICalendar calendar) {
+        Invitation.EventTime told = time(event.getDateEnd(), calendar, true);
+        Invitation.EventTime from = time(event.getDateStart(), calendar, false);
         DurationProperty duration = event.getDuration();
         if (told != null || from == null || duration == null || duration.getValue() == null) {
             return told;

@@ -29,7 +29,6 @@ import java.util.Properties;
 import java.util.Set;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -40,11 +39,6 @@ import org.junit.jupiter.api.Test;
 class SecondReaderTest {
     private static final Path COLLECTION = Path.of("src/test/resources/awkward");
     private static final Session SESSION = Session.getInstance(new Properties());
-
-    @BeforeAll
-    static void doesNotGoByThisMachine() {
-        System.setProperty("mail.mime.charset", "UTF-8");
-    }
 
     @Test
     void differsOnlyWhereThatWasDecided() throws IOException {
