@@ -139,6 +139,13 @@ document.addEventListener('alpine:init', () => {
       const line = target.closest('.line:not(.last)');
       const control = event.ctrlKey || event.metaKey;
       if (event.isComposing) return;
+      // Enter behind an arrow takes a proposal of the browser, and nothing else.
+      const choosing = target.dataset.choosing === 'yes' && event.key === 'Enter' && !control;
+      target.dataset.choosing = target.matches('input[list]') && /^Arrow(Down|Up)$/.test(event.key) ? 'yes' : '';
+      if (choosing) {
+        event.preventDefault();
+        return;
+      }
       if (event.key === 'Enter' && control) {
         event.preventDefault();
         this.saveByKey();

@@ -149,7 +149,7 @@ final class NewRows {
     }
 
     static String body(ParsedMail mail) {
-        return mail.text().substring(0, Math.min(mail.text().length(), MAX_BODY));
+        return mail.words().substring(0, Math.min(mail.words().length(), MAX_BODY));
     }
 
     private BulkRows sources() {

@@ -86,8 +86,10 @@ final class BodyCollector {
         Set<String> shown = pictures();
         List<Part> parts = new ArrayList<>();
         files.forEach(file -> parts.add(file.numbered(parts.size() + 1, shown)));
+        List<BodyText.Said> said = texts.stream().map(BodyText::said).toList();
         return new MailBody(
-                texts.stream().map(BodyText::asText).collect(Collectors.joining("\n\n")),
+                said.stream().map(BodyText.Said::text).collect(Collectors.joining("\n\n")),
+                said.stream().map(BodyText.Said::words).collect(Collectors.joining("\n\n")),
                 texts.stream().anyMatch(BodyText::isHtml)
                         ? texts.stream().map(BodyText::asHtml).collect(Collectors.joining("\n"))
                         : null,

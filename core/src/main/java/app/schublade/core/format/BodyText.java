@@ -1,5 +1,6 @@
 package app.schublade.core.format;
 
+import com.google.re2j.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** What says one thing, as plain text, as HTML, or as both. */
@@ -13,18 +14,35 @@ record BodyText(@Nullable String plain, @Nullable String html) {
         return html != null;
     }
 
-    String asText() {
+    /**
+     * It as plain text.
+     *
+     * @param words without the addresses of links, which a reader of the HTML does not see
+     */
+    record Said(String text, String words) {
+        private static final Pattern ADDRESS = Pattern.compile(" <https?://[^> ]*>");
+
+        static Said plain(String text) {
+            return new Said(text, text);
+        }
+
+        static Said fromHtml(String text) {
+            return new Said(text, ADDRESS.matcher(text).replaceAll(""));
+        }
+    }
+
+    Said said() {
         if (html == null) {
-            return plain == null ? "" : plain;
+            return Said.plain(plain == null ? "" : plain);
         }
         if (plain == null) {
-            return HtmlText.of(html);
+            return Said.fromHtml(HtmlText.of(html));
         }
         if (plain.length() > LONGEST_STUB) {
-            return plain;
+            return Said.plain(plain);
         }
         String read = HtmlText.of(html);
-        return read.length() > STUB_TIMES * plain.length() ? read : plain;
+        return read.length() > STUB_TIMES * plain.length() ? Said.fromHtml(read) : Said.plain(plain);
     }
 
     String asHtml() {

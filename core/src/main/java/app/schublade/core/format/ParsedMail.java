@@ -45,6 +45,11 @@ public record ParsedMail(
         return body.text();
     }
 
+    /** The body as rules and the search go by it: the text without the addresses of links in HTML. */
+    public String words() {
+        return body.words();
+    }
+
     /** The body as HTML, or null. */
     public @Nullable String html() {
         return body.html();
@@ -75,16 +80,13 @@ public record ParsedMail(
         return parts().stream().filter(part -> part.role() != PartRole.FILE).toList();
     }
 
-    /** The beginning of the text on one line without addresses of pages, at most so many characters. */
+    /** The beginning of the words on one line, at most so many characters. */
     public String snippet(int length) {
-        String text = text();
+        String text = words();
         StringBuilder line = new StringBuilder(length);
         for (int i = 0; i < text.length() && line.length() < length; i++) {
             char sign = text.charAt(i);
-            int link = sign == '<' && text.startsWith("http", i + 1) ? text.indexOf('>', i) : -1;
-            if (link > 0) {
-                i = link;
-            } else if (!isBlank(sign)) {
+            if (!isBlank(sign)) {
                 line.append(sign);
             } else if (!line.isEmpty() && line.charAt(line.length() - 1) != ' ') {
                 line.append(' ');

@@ -30,7 +30,7 @@ public final class Reading {
     public static Message.Builder of(long account, OwnAddresses own, ParsedMail mail, int size, Set<Trait> traits) {
         return Message.from(account, mail.from(), mail.subject())
                 .replyTo(mail.replyTo())
-                .body(mail.text())
+                .body(mail.words())
                 .headers(mail.headers().all())
                 .sentTo(own.among(mail.recipients()), recipients(mail))
                 .list(mail.listId())

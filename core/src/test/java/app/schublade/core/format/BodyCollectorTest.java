@@ -50,6 +50,16 @@ class BodyCollectorTest {
     }
 
     @Test
+    void theAddressesOfLinksInHtmlAreNoWords() {
+        ParsedMail mail = read(html("<p>See <a href='https://quay.example/invoice'>the plan</a>.</p>"));
+        assertThat(mail.text()).isEqualTo("See the plan <https://quay.example/invoice>.");
+        assertThat(mail.words()).isEqualTo("See the plan.");
+        assertThat(mail.snippet(100)).isEqualTo("See the plan.");
+        assertThat(read(plain("See <https://quay.example/invoice>")).words())
+                .isEqualTo("See <https://quay.example/invoice>");
+    }
+
+    @Test
     void anAlternativeThatIsEmptyHidesNothing() {
         ParsedMail mail = read(multipart("alternative", plain("Hello"), html("<html><body><br>&nbsp;</body></html>")));
         assertThat(mail.text()).isEqualTo("Hello");
