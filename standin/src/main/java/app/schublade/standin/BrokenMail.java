@@ -133,6 +133,12 @@ public final class BrokenMail {
         shapes.put(
                 "a field of a report",
                 size -> body(size, "Content-Type: message/delivery-status\r\n\r\nX-A: b\r\n", " and more\r\n"));
+        shapes.put(
+                "elements in elements",
+                size -> body(
+                        size,
+                        "Content-Type: application/pkcs7-mime; smime-type=signed-data\r\nContent-Transfer-Encoding: base64\r\n",
+                        "MIAwgDCA"));
         for (String line : List.of(
                 "BEGIN:VEVENT\r\nDTSTART:20260303T100000Z\r\nEND:VEVENT\r\n",
                 "BEGIN:VEVENT\r\n",

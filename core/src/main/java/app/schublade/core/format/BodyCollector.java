@@ -9,6 +9,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
@@ -37,6 +38,9 @@ final class BodyCollector {
     /** Of a message in a message so much is read for its name. */
     private static final int MAX_INNER_HEADER = 32 * 1024;
 
+    /** One may lie in another: so many are unwrapped in a message. */
+    private static final int MOST_UNWRAPPED = 5;
+
     private static final String CID = "cid:";
     private static final String ENDS_ID = "\"'<> )\r\n\t";
     private static final int MAX_ID = 500;
@@ -49,6 +53,7 @@ final class BodyCollector {
     private final Set<String> notes = new LinkedHashSet<>();
     private @Nullable Invitation invitation;
     private @Nullable MimeEntity textInFile;
+    private int unwrapped;
     private int plainChars;
     private int htmlChars;
 
@@ -187,6 +192,9 @@ final class BodyCollector {
     }
 
     private void take(MimeEntity entity, List<BodyText> into, @Nullable PartRole role) {
+        if (SecureMime.isWrapped(entity.type())) {
+            takeSecure(entity, into);
+        }
         boolean isText = isText(entity);
         boolean named = entity.fileName() != null;
         boolean isShown = role == null && isText && !entity.isAttached() && (!named || !isHtml(entity));
@@ -201,6 +209,16 @@ final class BodyCollector {
                 ? entity
                 : textInFile;
         takeFile(entity, role);
+    }
+
+    /** What was signed is read as if it stood in the place of its wrapper. */
+    private void takeSecure(MimeEntity wrapper, List<BodyText> into) {
+        Optional<byte[]> content = unwrapped < MOST_UNWRAPPED ? SecureMime.content(wrapper) : Optional.empty();
+        notes.add(content.isPresent() ? SecureMime.SIGNED_NOTE : SecureMime.note(wrapper));
+        if (content.isPresent()) {
+            unwrapped++;
+            walk(MimeParser.parse(ByteBuffer.wrap(content.get()), limits, cuts), into, null);
+        }
     }
 
     private static boolean isText(MimeEntity entity) {
@@ -225,13 +243,10 @@ final class BodyCollector {
                 role = PartRole.SEAL;
             }
             case "application/pkcs7-signature", "application/x-pkcs7-signature" -> {
-                notes.add("It is signed with S/MIME; signatures are not checked here.");
+                notes.add(SecureMime.SIGNED_NOTE);
                 role = PartRole.SEAL;
             }
-            case "application/pkcs7-mime", "application/x-pkcs7-mime" -> {
-                notes.add(SecureMime.note(entity));
-                role = PartRole.WRAPPER;
-            }
+            case "application/pkcs7-mime", "application/x-pkcs7-mime" -> role = PartRole.WRAPPER;
             case "application/ms-tnef", "application/vnd.ms-tnef" -> {
                 takeWrapped(entity);
                 role = PartRole.WRAPPER;
