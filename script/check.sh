@@ -22,7 +22,7 @@ check() {
   chmod 711 "$work"
   export SCHUBLADE_PORT SCHUBLADE_MEMORY=512m
   SCHUBLADE_PORT=$(free_port $((20000 + RANDOM % 20000)))
-  trap 'NEW='"$work"'/one schublade stop >/dev/null; NEW='"$work"'/two schublade stop >/dev/null; rm -rf '"$work" EXIT
+  trap 'for NEW in '"$work"'/{one,two,three,four}; do schublade stop >/dev/null; done; pg_stop '"$work"'/pg; rm -rf '"$work" EXIT
   NEW=$work/one
   expect "status of nothing" 3 "is not running" schublade status
   expect "stop of nothing" 0 "was not running" schublade stop
@@ -73,6 +73,30 @@ check() {
   schublade stop >/dev/null
   expect "install-service" 0 "ExecStart=$ROOT/schublade run" schublade install-service
   [ -z "$(find "$work/one" "$work/two" -maxdepth 1 -type f -perm /077)" ] && tell yes || tell no "others may read files of the home" "$(ls -l "$work/one")"
+
+  NEW=$work/three
+  mkdir -p "$NEW"
+  "$RUN_JDK/bin/keytool" -genkeypair -alias schublade -keyalg RSA -dname CN=localhost -storetype PKCS12 \
+    -keystore "$NEW/tls.p12" -storepass changeit >/dev/null 2>&1
+  printf 'server.ssl.key-store = %s\nserver.ssl.key-store-password = changeit\n' "$NEW/tls.p12" >"$NEW/schublade.properties"
+  expect "start with TLS" 0 "Schublade is at https://127.0.0.1:" schublade start
+  expect "status with TLS" 0 "is running at https://127.0.0.1:" schublade status
+  expect "it answers with its certificate" 0 "CN=localhost" "$RUN_JDK/bin/keytool" -printcert -sslserver "127.0.0.1:$SCHUBLADE_PORT"
+  schublade stop >/dev/null
+
+  NEW=$work/four
+  mkdir -p "$NEW"
+  pg_start "$work/pg" "$(free_port $((20000 + RANDOM % 20000)))"
+  pg_database somebodys_own
+  printf 'spring.datasource.url = %s\nspring.datasource.username = app\nspring.datasource.password = %s\n' \
+    "$SCHUBLADE_DB_URL" "$SCHUBLADE_DB_PASSWORD" >"$NEW/schublade.properties"
+  unset SCHUBLADE_DB_URL SCHUBLADE_DB_USER SCHUBLADE_DB_PASSWORD
+  expect "start on a PostgreSQL of one's own" 0 "Schublade is at" schublade start
+  expect "status on a PostgreSQL of one's own" 0 '"database": "up"' schublade status
+  expect "a backup of a PostgreSQL of one's own" 0 "Written and checked" schublade backup "$work/own.tar"
+  expect "stop on a PostgreSQL of one's own" 0 "is stopped" schublade stop
+  [ ! -e "$NEW/pg" ] && tell yes || tell no "a database of our own beside the other one" ""
+  pg_running "$work/pg" && tell yes || tell no "stop leaves somebody's PostgreSQL running" ""
   say "schublade: $PASSED passed, $FAILED failed"
   [ "$FAILED" = 0 ]
 }

@@ -2,6 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.format.PartRole;
 import app.schublade.store.account.Account;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
@@ -66,6 +67,14 @@ class AwkwardMailPagesTest {
             assertThat(sheet.select("p.note:not(.outside)").eachText())
                     .as(name)
                     .containsExactlyInAnyOrderElementsOf(expected.notes());
+            long inPlace = expected.all("Also").stream()
+                    .filter(also -> also.endsWith(PartRole.PICTURE.words()))
+                    .count();
+            if (inPlace > 0) {
+                assertThat(browser.get("/message/" + id + "/html").page().select("img[src^=data:image/]"))
+                        .as(name)
+                        .hasSize((int) inPlace);
+            }
             assertThat(words(text(id, sheet))).as(name).isEqualTo(words(expected.text()));
         }
     }

@@ -1,5 +1,6 @@
 package app.schublade.web.reader;
 
+import app.schublade.core.format.ContentIds;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
 import com.google.re2j.Pattern;
@@ -37,7 +38,6 @@ final class SafeHtml {
             CssSchema.DEFAULT,
             CssSchema.withProperties(Map.of("display", new CssSchema.Property(0, Set.of("none"), Map.of()))));
 
-    private static final String EMBEDDED = "cid:";
     private static final int MAX_HTML = 2_000_000;
     /** Bytes of all pictures that are written into a document. */
     private static final int MAX_PICTURES = 5_000_000;
@@ -157,9 +157,7 @@ final class SafeHtml {
     /** Pictures that came with the message are written into its HTML (RFC 2392); no others are shown. */
     private @Nullable String picture(String source) {
         String address = source.strip();
-        Part part = address.regionMatches(true, 0, EMBEDDED, 0, EMBEDDED.length())
-                ? pictures.get(address.substring(EMBEDDED.length()))
-                : null;
+        Part part = pictures.get(ContentIds.of(address));
         if (part == null || pictureBytes + part.size() > MAX_PICTURES) {
             return DATA.matches(address) ? address : null;
         }

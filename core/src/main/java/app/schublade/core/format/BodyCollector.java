@@ -8,7 +8,7 @@ import java.util.Collection;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -40,11 +40,6 @@ final class BodyCollector {
 
     /** One may lie in another: so many are unwrapped in a message. */
     private static final int MOST_UNWRAPPED = 5;
-
-    private static final String CID = "cid:";
-    private static final String ENDS_ID = "\"'<> )\r\n\t";
-    private static final int MAX_ID = 500;
-    private static final int HEX = 16;
 
     private final MimeLimits limits;
     private final Collection<String> cuts;
@@ -88,7 +83,8 @@ final class BodyCollector {
     }
 
     private MailBody body() {
-        Set<String> shown = pictures();
+        Set<String> shown = new HashSet<>();
+        texts.stream().map(BodyText::html).filter(Objects::nonNull).forEach(html -> shown.addAll(ContentIds.in(html)));
         List<Part> parts = new ArrayList<>();
         files.forEach(file -> parts.add(file.numbered(parts.size() + 1, shown)));
         List<BodyText.Said> said = texts.stream().map(BodyText::said).toList();
@@ -101,43 +97,6 @@ final class BodyCollector {
                 parts,
                 List.copyOf(notes),
                 invitation);
-    }
-
-    /** What the HTML shows in its place, by Content-ID (RFC 2392). */
-    private Set<String> pictures() {
-        Set<String> ids = new HashSet<>();
-        for (BodyText text : texts) {
-            String html = text.html();
-            String lower = html == null ? "" : html.toLowerCase(Locale.ROOT);
-            for (int at = lower.indexOf(CID); html != null && at >= 0; at = lower.indexOf(CID, at + 1)) {
-                int start = at + CID.length();
-                int end = start;
-                while (end < html.length() && end - start <= MAX_ID && ENDS_ID.indexOf(html.charAt(end)) < 0) {
-                    end++;
-                }
-                if (end - start <= MAX_ID) {
-                    ids.add(decoded(html.substring(start, end)));
-                }
-            }
-        }
-        return ids;
-    }
-
-    /** Without percent-encoding (RFC 3986, section 2.1); ids are ASCII. */
-    private static String decoded(String id) {
-        StringBuilder bare = new StringBuilder(id.length());
-        for (int i = 0; i < id.length(); i++) {
-            boolean coded = id.charAt(i) == '%' && i + 2 < id.length();
-            int high = coded ? Character.digit(id.charAt(i + 1), HEX) : -1;
-            int low = coded ? Character.digit(id.charAt(i + 2), HEX) : -1;
-            if (high >= 0 && low >= 0) {
-                bare.append((char) (high * HEX + low));
-                i += 2;
-            } else {
-                bare.append(id.charAt(i));
-            }
-        }
-        return bare.toString().replace("&amp;", "&");
     }
 
     /** @param role what it is by where it stands; null if that says nothing */
