@@ -84,17 +84,22 @@ check() {
   expect "it answers with its certificate" 0 "CN=localhost" "$RUN_JDK/bin/keytool" -printcert -sslserver "127.0.0.1:$SCHUBLADE_PORT"
   schublade stop >/dev/null
 
-  NEW=$work/four
-  mkdir -p "$NEW"
   pg_start "$work/pg" "$(free_port $((20000 + RANDOM % 20000)))"
-  pg_database somebodys_own
-  printf 'spring.datasource.url = %s\nspring.datasource.username = app\nspring.datasource.password = %s\n' \
-    "$SCHUBLADE_DB_URL" "$SCHUBLADE_DB_PASSWORD" >"$NEW/schublade.properties"
+  for NEW in "$work/four" "$work/five"; do
+    mkdir -p "$NEW"
+    pg_database "of_${NEW##*/}"
+    printf 'spring.datasource.url = %s\nspring.datasource.username = app\nspring.datasource.password = %s\n' \
+      "$SCHUBLADE_DB_URL" "$SCHUBLADE_DB_PASSWORD" >"$NEW/schublade.properties"
+  done
   unset SCHUBLADE_DB_URL SCHUBLADE_DB_USER SCHUBLADE_DB_PASSWORD
+  NEW=$work/four
   expect "start on a PostgreSQL of one's own" 0 "Schublade is at" schublade start
   expect "status on a PostgreSQL of one's own" 0 '"database": "up"' schublade status
   expect "a backup of a PostgreSQL of one's own" 0 "Written and checked" schublade backup "$work/own.tar"
   expect "stop on a PostgreSQL of one's own" 0 "is stopped" schublade stop
+  NEW=$work/five
+  expect "a restore into a PostgreSQL of one's own" 0 "Restored as of" schublade restore "$work/own.tar"
+  expect "a restore into one that is not empty" 1 "the database is not empty" schublade restore "$work/own.tar"
   [ ! -e "$NEW/pg" ] && tell yes || tell no "a database of our own beside the other one" ""
   pg_running "$work/pg" && tell yes || tell no "stop leaves somebody's PostgreSQL running" ""
   say "schublade: $PASSED passed, $FAILED failed"

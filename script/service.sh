@@ -51,6 +51,22 @@ process() { cut -d' ' -f1 "$HOME_DIR/app.pid"; }
 
 has_own_database() { [ -z "$OTHER_DATABASE" ]; }
 
+where_it_is() { # what is behind jdbc:postgresql: — //host:port/database, with more behind a question mark; for PostgreSQL's own programs
+  local rest=${1%%\?*} host=localhost
+  if [[ $rest == //* ]]; then
+    rest=${rest#//}
+    host=${rest%%/*}
+    rest=${rest#*/}
+  fi
+  export PGDATABASE=$rest PGPORT=5432
+  if [[ $host =~ ^(.*):([0-9]+)$ ]]; then
+    host=${BASH_REMATCH[1]}
+    PGPORT=${BASH_REMATCH[2]}
+  fi
+  host=${host#[}
+  export PGHOST=${host%]}
+}
+
 open_database() {
   if has_own_database; then
     pg_start "$HOME_DIR/pg" "$(free_port $((PORT + 1)))"
@@ -60,7 +76,8 @@ open_database() {
     export SCHUBLADE_DB_URL=$OTHER_DATABASE
     export SCHUBLADE_DB_USER=${SCHUBLADE_DB_USER:-$(setting spring.datasource.username app)}
     export SCHUBLADE_DB_PASSWORD=${SCHUBLADE_DB_PASSWORD:-$(setting spring.datasource.password)}
-    export PGUSER=$SCHUBLADE_DB_USER PGPASSWORD=$SCHUBLADE_DB_PASSWORD PGDATABASE=${SCHUBLADE_DB_URL#jdbc:}
+    export PGUSER=$SCHUBLADE_DB_USER PGPASSWORD=$SCHUBLADE_DB_PASSWORD
+    where_it_is "${SCHUBLADE_DB_URL#jdbc:postgresql:}"
   fi
 }
 
