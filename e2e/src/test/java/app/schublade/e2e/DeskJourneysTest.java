@@ -40,8 +40,7 @@ class DeskJourneysTest {
         person = office.person();
         museum = cabinet.account(person.id(), "MU", "loans@quay.example");
         club = cabinet.account(person.id(), "RC");
-        window.page.navigate("about:blank"); // The page of the test before must not ask for anything any more.
-        window.page.context().clearCookies();
+        window.leave();
     }
 
     @AfterAll

@@ -52,8 +52,7 @@ class HandsJourneyTest {
         for (int i = 1; i <= 5; i++) {
             cabinet.arrives(account, TestMail.from("Halden <office@halden.example>", "Letter " + i));
         }
-        page.navigate("about:blank");
-        page.context().clearCookies();
+        window.leave();
         page.setViewportSize(1280, 800);
         desk = window.logIn(person, Office.PASSWORD);
         assertThat(page.locator("#rows")).isFocused();

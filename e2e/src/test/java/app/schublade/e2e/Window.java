@@ -92,6 +92,12 @@ final class Window implements AutoCloseable {
         page.navigate(address + path);
     }
 
+    /** Nobody is logged in, and the page of the test before does not ask for anything any more. */
+    void leave() {
+        page.navigate("about:blank");
+        page.context().clearCookies();
+    }
+
     Desk logIn(CurrentUser person, String password) {
         open("/login");
         page.getByLabel("Login").fill(person.login());

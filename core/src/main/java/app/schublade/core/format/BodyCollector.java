@@ -205,7 +205,6 @@ final class BodyCollector {
                 notes.add(SecureMime.SIGNED_NOTE);
                 role = PartRole.SEAL;
             }
-            case "application/pkcs7-mime", "application/x-pkcs7-mime" -> role = PartRole.WRAPPER;
             case "application/ms-tnef", "application/vnd.ms-tnef" -> {
                 takeWrapped(entity);
                 role = PartRole.WRAPPER;
@@ -220,8 +219,10 @@ final class BodyCollector {
             }
             case "text/rfc822-headers" -> role = PartRole.REPORT;
             case Part.MESSAGE -> name = name == null ? innerName(entity) : name;
-            case "text/calendar", "application/ics", "text/x-vcalendar" -> role = takeCalendar(entity, role);
-            default -> {}
+            default ->
+                role = SecureMime.isWrapped(type)
+                        ? PartRole.WRAPPER
+                        : isCalendar(type) ? takeCalendar(entity, role) : role;
         }
         files.add(new Found(name, type, role, entity.contentId(), entity::open));
     }

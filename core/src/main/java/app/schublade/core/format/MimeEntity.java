@@ -22,6 +22,7 @@ final class MimeEntity {
     private boolean undelimited;
     private final boolean inDigest;
     private ContentField contentType = ContentField.NONE;
+    private ContentField disposition = ContentField.NONE;
 
     /** @param inDigest whether it lies where everything is a message that says nothing else (RFC 2046, section 5.1.5) */
     MimeEntity(ByteBuffer source, boolean inDigest) {
@@ -42,6 +43,7 @@ final class MimeEntity {
         bodyStart = at;
         bodyEnd = at;
         contentType = content("content-type");
+        disposition = content("content-disposition");
     }
 
     private ContentField content(String name) {
@@ -110,13 +112,13 @@ final class MimeEntity {
     }
 
     boolean isAttached() {
-        return content("content-disposition").value().equals("attachment");
+        return disposition.value().equals("attachment");
     }
 
     /** The name without path and control characters, so that it can be offered for saving; null if there is none. */
     @Nullable
     String fileName() {
-        String name = content("content-disposition").parameter("filename");
+        String name = disposition.parameter("filename");
         String given = name.isBlank() ? parameter("name") : name;
         return FileNames.clean(EncodedWords.decode(given));
     }

@@ -31,10 +31,14 @@ class AwkwardMailTest {
         }
     }
 
+    static byte[] source(String name) throws IOException {
+        return Files.readAllBytes(COLLECTION.resolve(name + MESSAGE));
+    }
+
     @ParameterizedTest
     @MethodSource("names")
     void isReadAsAPersonShouldSeeIt(String name) throws IOException {
-        String seen = Portrait.of(MimeReader.read(Files.readAllBytes(COLLECTION.resolve(name + MESSAGE))));
+        String seen = Portrait.of(MimeReader.read(source(name)));
         assertThat(seen).isEqualTo(Files.readString(COLLECTION.resolve(name + ".txt")));
     }
 
@@ -44,7 +48,7 @@ class AwkwardMailTest {
     void howeverItIsChangedNothingIsThrown(long seed) throws IOException {
         Random random = new Random(seed);
         for (String name : names()) {
-            byte[] source = Files.readAllBytes(COLLECTION.resolve(name + MESSAGE));
+            byte[] source = source(name);
             int times = source.length > MUCH ? 1 : name.startsWith("event-") ? 150 : 15;
             for (int i = 0; i < times && source.length > 0; i++) {
                 byte[] changed = source.clone();

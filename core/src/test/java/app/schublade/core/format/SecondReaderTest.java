@@ -37,14 +37,13 @@ import org.junit.jupiter.api.Test;
  * {@code names} or {@code sizes} of files.
  */
 class SecondReaderTest {
-    private static final Path COLLECTION = Path.of("src/test/resources/awkward");
     private static final Session SESSION = Session.getInstance(new Properties());
 
     @Test
     void differsOnlyWhereThatWasDecided() throws IOException {
         Set<String> found = new LinkedHashSet<>();
         for (String name : AwkwardMailTest.names()) {
-            byte[] source = Files.readAllBytes(COLLECTION.resolve(name + ".eml"));
+            byte[] source = AwkwardMailTest.source(name);
             Seen ours = Seen.of(MimeReader.read(source));
             Seen theirs = Seen.of(source);
             List<String> differences = ours.differences(theirs);

@@ -221,7 +221,7 @@ public final class LetterWriter {
     }
 
     private static MimeBodyPart invitation(Enclosure.File file) throws MessagingException {
-        MimeBodyPart part = text(Invitation.calendar(file), "text/calendar; method=REQUEST; charset=utf-8");
+        MimeBodyPart part = text(InvitationFile.calendar(file), "text/calendar; method=REQUEST; charset=utf-8");
         part.setFileName(file.name());
         return part;
     }

@@ -9,10 +9,10 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 
 /** An invitation to a meeting as calendars read it (RFC 5545, RFC 5546). */
-final class Invitation {
+final class InvitationFile {
     private static final DateTimeFormatter INSTANT = DateTimeFormatter.ofPattern("yyyyMMdd'T'HHmmss'Z'");
 
-    private Invitation() {}
+    private InvitationFile() {}
 
     /** From lines {@code Summary}, {@code Day} (ISO), {@code Time}, {@code Minutes}, {@code Where}, {@code Who}. */
     static String calendar(Enclosure.File file) {
