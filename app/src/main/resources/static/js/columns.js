@@ -8,6 +8,9 @@
   const GAP = 9;
   const BEFORE = 65;
   const FLEXIBLE = 'SUBJECT';
+  /** Widths are kept in the pixels of a text of usual size; in a larger text, columns are as much wider. */
+  const asLength = (pixels) => `${pixels / 16}rem`;
+  const asKept = (pixels) => pixels * 16 / parseFloat(getComputedStyle(document.documentElement).fontSize);
   let moving = null;
 
   const scroll = () => document.querySelector('.scroll.columned');
@@ -20,8 +23,8 @@
     const all = heads();
     const flexible = all.find((head) => head.dataset.column === FLEXIBLE) ?? all.at(-1);
     box.style.setProperty('--columns', all.map((head) =>
-      head === flexible ? `minmax(${head.dataset.width}px, 1fr)` : head.dataset.width + 'px').join(' '));
-    box.style.setProperty('--columns-width', all.reduce((sum, head) => sum + Number(head.dataset.width) + GAP, BEFORE) + 'px');
+      head === flexible ? `minmax(${asLength(head.dataset.width)}, 1fr)` : asLength(head.dataset.width)).join(' '));
+    box.style.setProperty('--columns-width', asLength(all.reduce((sum, head) => sum + Number(head.dataset.width) + GAP, BEFORE)));
   };
 
   const keep = () => schublade.ask('/mail/columns', {
@@ -55,7 +58,7 @@
     event.target.setPointerCapture(event.pointerId);
     const start = event.clientX;
     const width = head.getBoundingClientRect().width;
-    const move = (now) => resize(head, width + now.clientX - start);
+    const move = (now) => resize(head, asKept(width + now.clientX - start));
     event.target.addEventListener('pointermove', move);
     event.target.addEventListener('pointerup', () => {
       event.target.removeEventListener('pointermove', move);
@@ -93,7 +96,7 @@
     event.preventDefault();
     event.stopPropagation();
     if (event.shiftKey) {
-      resize(head, head.getBoundingClientRect().width + by * STEP);
+      resize(head, asKept(head.getBoundingClientRect().width) + by * STEP);
       keep();
     } else {
       const all = heads();

@@ -3,8 +3,13 @@ document.addEventListener('alpine:init', () => {
   'use strict';
 
   const QUICK_MILLIS = 80;
+  const COUNT_MILLIS = 300;
   const MOVES = ['archive', 'delete', 'file', 'for_good'];
   const MARKS = ['flag', 'read'];
+  /** How many messages are fetched before their key is pressed. */
+  const AHEAD = 3;
+  /** More places than any list has. */
+  const FAR = 1e9;
   /** A message is read when one goes on to another (Habits.WHEN_LEFT). */
   const WHEN_LEFT = '-1';
 
@@ -21,7 +26,12 @@ document.addEventListener('alpine:init', () => {
     stale: false,
     glance: null,
     pressed: 0,
-    ahead: null,
+    /** Messages that were fetched before they were opened, by their ids. */
+    ahead: new Map(),
+    /** Where one is going in the list. */
+    way: 1,
+    /** How many deeds have been done: each may change what the strip offers for other messages. */
+    deeds: 0,
     listeners: new AbortController(),
 
     init() {
@@ -42,7 +52,11 @@ document.addEventListener('alpine:init', () => {
       on(document, 'click', (event) => this.clickOnDeed(event));
       on(document, 'keydown', (event) => this.key(event));
       on(document, 'mail-changed', async (event) => {
-        this.ahead = null;
+        if (event.detail === 'own') {
+          this.countSoon();
+          return;
+        }
+        this.ahead.clear();
         await this.refresh();
         if (event.detail !== 'done' || !this.list.current) this.fetchNext();
         else if (this.list.row(this.list.current)) this.open(this.list.current);
@@ -67,7 +81,13 @@ document.addEventListener('alpine:init', () => {
       on(window, 'pagehide', () => this.leave());
       document.getElementById('rows').focus({ preventScroll: true });
       this.list.count();
-      on(this.list.scroll, 'scroll', () => { if (this.list.scroll.scrollTop < 20) document.getElementById('news').hidden = true; });
+      on(this.list.scroll, 'scroll', () => {
+        if (this.list.scroll.scrollTop < 20) document.getElementById('news').hidden = true;
+        this.filling ??= requestAnimationFrame(() => {
+          this.filling = null;
+          this.list.fill();
+        });
+      });
     },
 
     /** To the message that the address names, and to the part of the list that was shown with it. */
@@ -81,12 +101,24 @@ document.addEventListener('alpine:init', () => {
     },
 
     leave() {
+      schublade.keepDesk();
       this.list.keepPlace();
       this.left();
     },
 
+    /** After what was done here the page is as it should be, but for its figures. */
+    countSoon() {
+      clearTimeout(this.counting);
+      this.counting = setTimeout(() => {
+        if (!this.$root.isConnected) return;
+        if (this.list.rows.length === 0) this.refresh();
+        else this.list.count();
+      }, COUNT_MILLIS);
+    },
+
     destroy() {
       clearTimeout(this.glance);
+      clearTimeout(this.counting);
       this.listeners.abort();
     },
 
@@ -182,16 +214,32 @@ document.addEventListener('alpine:init', () => {
         history.back();
         return;
       }
+      if (event.key === 'Escape' && !this.list.scroll.checkVisibility()) {
+        this.closeSheet();
+        return;
+      }
       if (event.key === ' ' && !event.ctrlKey && !event.metaKey) {
         event.preventDefault();
         this.readOn();
         return;
       }
-      const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -1e9, End: 1e9 }[event.key];
+      const screenful = Math.max(1, Math.floor(this.list.scroll.clientHeight / this.list.rowHeight) - 1);
+      const by = { ArrowDown: 1, ArrowUp: -1, PageDown: screenful, PageUp: -screenful, Home: -FAR, End: FAR }[event.key];
       if (!by || event.ctrlKey || event.metaKey || (event.target.closest('.text') && Math.abs(by) > 1)) return;
-      const row = this.list.neighbour(by);
       event.preventDefault();
-      if (row) this.pick(row.dataset.id, { range: event.shiftKey });
+      this.go(by, event.shiftKey);
+    },
+
+    /** Through the list by so many places; to its end if there are not as many. */
+    async go(by, range) {
+      this.way = Math.sign(by);
+      const toEnd = Math.abs(by) === FAR;
+      const near = this.list.neighbour(by);
+      const isEdge = near === this.list.neighbour(this.way * FAR);
+      let row = near;
+      if (toEnd && !range) row = await this.list.end(by > 0);
+      else if (isEdge && !toEnd) row = await this.list.reach(by);
+      if (row) this.pick(row.dataset.id, { range });
     },
 
     /** The text of the message, to be copied. */
@@ -224,11 +272,13 @@ document.addEventListener('alpine:init', () => {
       clearTimeout(this.glance);
       this.left(id);
       this.$root.classList.add('reading');
+      const early = this.ahead.get(id);
+      this.fetchNext();
       // When going through the list quickly, only the message that one stops at is fetched.
-      if (this.opening) await new Promise((resolve) => setTimeout(resolve, QUICK_MILLIS));
+      if (this.opening && !early) await new Promise((resolve) => setTimeout(resolve, QUICK_MILLIS));
       if (this.list.current !== id) return;
       const wanted = () => this.$root.isConnected && this.list.current === id;
-      const fetched = this.ahead?.id === id ? await this.ahead.part : null;
+      const fetched = await early?.part;
       if (fetched && wanted()) {
         schublade.put(fetched, 'sheet');
       } else {
@@ -240,11 +290,10 @@ document.addEventListener('alpine:init', () => {
       if (pressed) measure(pressed);
       this.showInAddress(id);
       this.glanceAt(id);
-      if (before) {
+      if (before || early?.at < this.deeds) {
         await before;
         schublade.ask('/message/' + id, { into: 'slots', still: wanted });
       }
-      this.fetchNext();
     },
 
     showInAddress(id) {
@@ -253,11 +302,17 @@ document.addEventListener('alpine:init', () => {
       history.replaceState(history.state, '', address);
     },
 
-    /** The message that is likely to be read next, so that it is there when its key is pressed. */
+    /** The messages that are likely to be read next, so that they are there when their key is pressed. */
     fetchNext() {
-      const id = this.list.neighbour(1)?.dataset.id;
-      if (!id || id === this.list.current || this.ahead?.id === id) return;
-      this.ahead = { id, part: schublade.fetchAhead('/message/' + id, 'sheet') };
+      const rows = this.list.rows;
+      const at = rows.findIndex((row) => row.dataset.id === this.list.current);
+      const wanted = [];
+      for (let by = 1; by <= AHEAD; by++) {
+        const id = at < 0 ? null : rows[at + by * this.way]?.dataset.id;
+        if (id) wanted.push(id);
+      }
+      [...this.ahead.keys()].filter((id) => !wanted.includes(id)).forEach((id) => this.ahead.delete(id));
+      wanted.filter((id) => !this.ahead.has(id)).forEach((id) => this.ahead.set(id, { part: schublade.fetchAhead('/message/' + id, 'sheet'), at: this.deeds }));
     },
 
     /** A message that stays open for a moment has been read. */
@@ -350,6 +405,8 @@ document.addEventListener('alpine:init', () => {
     /** The rows leave at once; the next message is shown. */
     goOn(posted) {
       const next = this.list.takeOut();
+      const { taken } = this.list;
+      posted.then((done) => done || this.list.putBack(taken));
       if (next) {
         const gathering = !document.getElementById('sheet').dataset.message;
         this.list.select(next.dataset.id);
@@ -377,7 +434,10 @@ document.addEventListener('alpine:init', () => {
       this.pending++;
       const done = await schublade.send('/act', { deed, ...meant, ...extra });
       this.pending--;
-      if (!done || this.stale) this.refresh();
+      if (deed !== 'glance') this.deeds++;
+      // Of more than what is on the page only the server knows what was done to it.
+      if (!done || this.stale || meant.all || meant.conversations) this.refresh();
+      return done;
     },
 
     /** Fetches the list anew, but not while it is ahead of what the server knows. */
@@ -388,8 +448,9 @@ document.addEventListener('alpine:init', () => {
         return;
       }
       this.stale = false;
-      await this.list.refresh();
+      const gone = await this.list.refresh();
       this.selectionChanged();
+      if (gone && document.getElementById('sheet').dataset.message) this.open(this.list.current);
     },
   }));
 });

@@ -26,7 +26,7 @@
     item.addEventListener('click', () => {
       close();
       box().value = '';
-      box().blur();
+      schublade.toPage();
       act();
     });
     return item;

@@ -75,11 +75,31 @@
     all[(at + (event.shiftKey ? -1 : 1) + all.length + (at < 0 && event.shiftKey ? 1 : 0)) % all.length].focus();
   });
 
+  /* In a narrow window the cabinet is in the place of the page, until something in it is chosen. */
+  const opener = () => document.querySelector('.to-cabinet');
+  const isInCabinet = () => opener()?.getAttribute('aria-expanded') === 'true';
+  const showCabinet = (shown) => {
+    document.querySelector('.app').classList.toggle('in-cabinet', shown);
+    opener().setAttribute('aria-expanded', String(shown));
+    if (shown) parts().at(-1).focus();
+    else opener().focus();
+  };
+
+  document.addEventListener('keydown', (event) => {
+    if (event.key !== 'Escape' || !isInCabinet() || event.target.matches('input') || schublade.isCovered()) return;
+    event.stopImmediatePropagation();
+    showCabinet(false);
+  }, { capture: true });
+
   document.addEventListener('click', (event) => {
+    if (event.target.closest('.to-cabinet')) showCabinet(!isInCabinet());
     if (!event.target.closest('.skip')) return;
     event.preventDefault();
-    parts()[0]?.focus();
+    schublade.toPage();
   });
+
+  /** The focus is on what the page is about, where letters are keys. */
+  schublade.toPage = () => parts()[0]?.focus({ preventScroll: true });
 
   document.addEventListener('htmx:afterSettle', settle);
   document.addEventListener('close', () => setTimeout(settle), { capture: true });

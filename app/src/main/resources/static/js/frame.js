@@ -19,12 +19,16 @@
   };
 
   /** What the notice says is read out once, by a place that is never replaced; before an open dialog it is seen too. */
-  const announce = () => {
+  const say = (text) => {
     const heard = document.getElementById('heard');
-    const box = notice();
-    if (!heard || !box) return;
     heard.textContent = '';
-    setTimeout(() => { heard.textContent = (box.querySelector('.told') ?? box).textContent.trim(); }, 60);
+    setTimeout(() => { heard.textContent = text(); }, 60);
+  };
+
+  const announce = () => {
+    const box = notice();
+    if (!document.getElementById('heard') || !box) return;
+    say(() => (box.querySelector('.told') ?? box).textContent.trim());
     if (document.querySelector('dialog:modal')) {
       box.popover = 'manual';
       box.showPopover();
@@ -42,9 +46,12 @@
     if (zone) zone.value = Intl.DateTimeFormat().resolvedOptions().timeZone ?? '';
   });
 
+  /** By which the server tells what this window has done from what came about elsewhere. */
+  const thisWindow = crypto.randomUUID?.() ?? String(Math.random()).slice(2);
+
   const token = () => {
     const csrf = document.querySelector('meta[name=csrf]');
-    return csrf ? { [csrf.dataset.header]: csrf.content } : {};
+    return { 'Schublade-Window': thisWindow, ...(csrf ? { [csrf.dataset.header]: csrf.content } : {}) };
   };
 
   const tellStatus = (status) => {
@@ -109,6 +116,14 @@
     },
   };
 
+  // What ends by itself, such as a trial run, says so once.
+  let saidLast = '';
+  document.addEventListener('htmx:afterSettle', () => {
+    const told = document.querySelector('[data-tells]')?.textContent.trim() ?? '';
+    if (told && told !== saidLast) say(() => told);
+    saidLast = told;
+  });
+
   const tellBroken = () => tell('The answer broke off, so it is not certain whether that was done. The page shows how it is now.', true);
 
   const tellSilence = () => tell('Schublade is not responding. Your last action was not carried out; please try again in a moment.', true);
@@ -126,9 +141,9 @@
 
   /**
    * Asks the server. What it answers is put into the page, if it is still wanted then. Resolves to
-   * whether all went well. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
+   * whether all went well; quiet: that nobody answers is said elsewhere. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
    */
-  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true, onAnswer = () => {} } = {}) => {
+  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true, onAnswer = () => {}, quiet = false } = {}) => {
     const headers = { 'HX-Request': 'true', ...token() };
     if (into) headers['HX-Target'] = into;
     let answer;
@@ -136,7 +151,7 @@
       answer = await fetchUntilBegun(address, { method, body: fields, headers, keepalive: Boolean(fields) && String(fields).length < 60000 }, still);
     } catch {
       onAnswer(0);
-      tellSilence();
+      if (!quiet) tellSilence();
       return false;
     }
     onAnswer(answer.status);
@@ -150,7 +165,10 @@
       }
       return false;
     }
-    if ([401, 403].includes(answer.status)) late.keepOver();
+    if ([401, 403].includes(answer.status)) {
+      late.keepOver();
+      if (await schublade.logInAgain()) return ask(address, { method, fields, into, still, onAnswer, quiet });
+    }
     if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
     else if (answer.headers.has('HX-Refresh')) location.reload();
     else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
@@ -229,7 +247,7 @@
 
   addEventListener('load', () => late.catchUp());
 
-  window.schublade = { ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered() };
+  window.schublade = { window: thisWindow, ask, fetchAhead, fetchJson, isSure,  put, refreshCabinet, send, tell, isCovered: () => isCovered(), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {
@@ -244,7 +262,6 @@
 
   document.addEventListener('htmx:configRequest', (event) => Object.assign(event.detail.headers, token()));
   document.addEventListener('htmx:sendError', tellSilence);
-  document.addEventListener('htmx:beforeOnLoad', (event) => [401, 403].includes(event.detail.xhr.status) && late.keepOver());
   document.addEventListener('htmx:responseError', (event) => tellStatus(event.detail.xhr.status));
 
   /* Keys. An element says which key it answers to: data-key. What is shown is therefore what works. */
@@ -301,18 +318,51 @@
     if (element.matches('input')) {
       element.focus();
       element.select();
+    } else if (element.matches('a[href]:not([download], [hx-boost=false], [hx-boost=false] *)')) {
+      go(element.href); // The link itself may come anew before the answer does, and would be forgotten.
     } else {
       element.click();
     }
   };
 
+  /** Follows a link that the page does not show. */
+  const go = (address) => {
+    const link = document.createElement('a');
+    link.href = address;
+    document.querySelector('.app').append(link);
+    htmx.process(link); // Boosted like every link of the page.
+    link.click();
+  };
+
+  /** The list that was left last, as it was. */
+  const desk = {
+    name: 'schublade-desk',
+    keep: () => sessionStorage.setItem(desk.name, location.pathname + location.search),
+    address: () => sessionStorage.getItem(desk.name) ?? '/mail/inbox',
+  };
+
+  /** One level back: out of a field to its page, out of a page to the list. Returns whether there was one. */
+  const stepBack = (element) => {
+    const rows = document.getElementById('rows');
+    if (isTyping(element)) {
+      schublade.toPage();
+      return true;
+    }
+    if (rows || !document.querySelector('.app')) return false;
+    const link = document.querySelector('main .back[href]');
+    if (link?.checkVisibility()) link.click();
+    else go(desk.address());
+    return true;
+  };
+
   document.addEventListener('keydown', (event) => {
     const key = typed(event);
     if (!key || event.defaultPrevented || isCovered()) return;
-    if (isTyping(event.target)) {
-      if (event.key === 'Escape' && event.target.id === 'find') document.getElementById('rows')?.focus();
+    if (event.key === 'Escape' && !event.repeat && stepBack(event.target)) {
+      event.preventDefault();
       return;
     }
+    if (isTyping(event.target)) return;
     const all = [...document.querySelectorAll('[data-key]')].filter((one) => !one.disabled);
     const answering = (name) => name && all.find((one) => chosen(one.dataset.key) === name);
     const element = answering(key) ?? answering(withShift(event));
@@ -336,7 +386,7 @@
       cap.textContent = usual ? shown(key) : key.trim();
       if (usual) {
         const change = Object.assign(document.createElement('button'), { type: 'button', className: 'key-change', title: 'Change this key' });
-        change.setAttribute('aria-label', `Change the key of: ${does}`);
+        change.setAttribute('aria-label', `${cap.textContent}, change the key of: ${does}`);
         change.append(cap);
         change.addEventListener('click', () => changeKey(cap, usual));
         term.append(change);
@@ -360,12 +410,14 @@
     event.detail.path = to.pathname + to.search;
   });
 
-  // A menu with fields is typed into at once.
-  document.addEventListener('toggle', (event) => {
-    if (event.target.matches('details.menu[open]')) event.target.querySelector('form :is(select, input:not([type=hidden]))')?.focus();
-  }, { capture: true });
-
   document.addEventListener('click', async (event) => {
+    if (event.target.closest('[data-steps-back]')) schublade.toDesk();
+    const folder = event.target.closest('[data-unfolds]');
+    if (folder) {
+      const part = document.getElementById(folder.getAttribute('aria-controls'));
+      part.hidden = !part.hidden;
+      folder.setAttribute('aria-expanded', String(!part.hidden));
+    }
     const poster = event.target.closest('[data-posts]');
     if (poster) {
       event.preventDefault();

@@ -8,7 +8,12 @@
   let busy = false;
   let again = false;
 
-  const refresh = async () => {
+  /** @param by the window that changed something, if it was just one */
+  const refresh = async (by) => {
+    if (by === schublade.window && document.getElementById('rows')) {
+      document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'own' }));
+      return;
+    }
     if (busy) {
       again = true;
       return;
@@ -61,13 +66,19 @@
   });
 
   let greeted = false;
-  const source = new EventSource('/live');
-  source.addEventListener('changed', refresh);
-  source.addEventListener('notice', (event) => notice(JSON.parse(event.data)));
-  source.addEventListener('hello', () => {
-    // After a break something may have been missed.
-    if (greeted) refresh();
-    greeted = true;
-  });
+  let source = null;
+  const listen = () => {
+    source?.close();
+    source = new EventSource('/live');
+    source.addEventListener('changed', (event) => refresh(event.data));
+    source.addEventListener('notice', (event) => notice(JSON.parse(event.data)));
+    source.addEventListener('hello', () => {
+      // After a break something may have been missed.
+      if (greeted) refresh();
+      greeted = true;
+    });
+  };
+  listen();
+  document.addEventListener('logged-in-again', listen);
   window.addEventListener('pagehide', () => source.close());
 })();

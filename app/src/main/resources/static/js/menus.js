@@ -16,17 +16,23 @@
   const fillWithDeeds = () => {
     const box = menu();
     box.className = 'menu-sheet floating';
-    box.setAttribute('role', 'menu');
+    box.setAttribute('role', 'dialog');
     box.setAttribute('aria-label', 'The selected messages');
-    box.replaceChildren(...[...document.querySelectorAll('.answers [data-key], .deeds [data-key], .slots [data-key], #rule-slot')].map((deed) => {
+    const items = document.createElement('div');
+    items.setAttribute('role', 'menu');
+    items.setAttribute('aria-label', 'The selected messages');
+    box.replaceChildren(items);
+    items.replaceChildren(...[...document.querySelectorAll('.answers [data-key], .deeds :is([data-key], [data-prints]), .slots [data-key], #rule-slot')].map((deed) => {
       const item = document.createElement('button');
       item.type = 'button';
       item.setAttribute('role', 'menuitem');
-      item.append(deed.dataset.does, Object.assign(document.createElement('kbd'), { textContent: deed.dataset.key.length === 1 ? deed.dataset.key.toUpperCase() : deed.dataset.key }));
-      const { key } = deed.dataset;
+      const { key, does, prints } = deed.dataset;
+      item.append(does);
+      if (key) item.append(' ', Object.assign(document.createElement('kbd'), { textContent: key.length === 1 ? key.toUpperCase() : key }));
+      if (prints === 'message') item.append(' ', Object.assign(document.createElement('kbd'), { textContent: 'Ctrl P' }));
       item.addEventListener('click', () => {
         box.hidePopover();
-        document.querySelector(`[data-key="${key}"]`)?.click(); // The sheet's own may have come anew since.
+        (key ? document.querySelector(`[data-key="${key}"]`) : deed)?.click(); // The sheet's own may have come anew since.
       });
       return item;
     }));
@@ -64,18 +70,56 @@
     schublade.send(sends, Object.fromEntries(new FormData(event.target)));
   });
 
+  /** The menu in which the focus is: one that floats, or one that hangs from its button. */
+  const around = (element) => element.closest?.('#place-menu, details.menu[open]');
+
   document.addEventListener('keydown', (event) => {
-    const box = event.target.closest?.('#place-menu');
-    if (!box || event.target.matches('input')) return;
-    const items = [...box.querySelectorAll('[role=menuitem]:not(:disabled)')];
+    const box = around(event.target);
+    if (!box || event.isComposing) return;
+    if (event.key === 'Escape' && box.matches('details')) {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      box.open = false;
+      box.querySelector('summary').focus();
+      return;
+    }
+    if (event.key === 'Enter' && event.target.matches('select')) {
+      event.preventDefault();
+      event.target.form.requestSubmit(); // As from any other field.
+    }
+    if (event.target.matches('input, select, textarea')) return;
+    const items = [...box.querySelectorAll('[role=menuitem]:not(:disabled), .menu-sheet > :is(a, button), .menu-sheet > form:not(:has(label)) > button')].filter((item) => item.checkVisibility());
     const at = items.indexOf(document.activeElement);
     const letter = event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey ? event.key.toLowerCase() : null;
     const begins = (item) => item.textContent.trim().toLowerCase().startsWith(letter);
     const to = { ArrowDown: at + 1, ArrowUp: at < 0 ? items.length - 1 : at - 1, Home: 0, End: items.length - 1 }[event.key]
       ?? (letter ? [...items.keys()].map((i) => (at + 1 + i) % items.length).find((i) => begins(items[i])) : undefined);
-    if (to === undefined) return;
+    if (to === undefined || items.length === 0) return;
     event.preventDefault();
+    event.stopImmediatePropagation(); // A letter is for the menu, not for the page behind it.
     items[(to + items.length) % items.length].focus();
+  }, { capture: true });
+
+  /** A menu that hangs from its button stays inside of the window, and has the focus. */
+  const settle = (box) => {
+    const sheet = box.querySelector('.menu-sheet');
+    sheet.style.translate = '';
+    const { left, right, top } = sheet.getBoundingClientRect();
+    const beyond = Math.max(4 - left, 0) || Math.min(innerWidth - 4 - right, 0);
+    if (beyond) sheet.style.translate = `${beyond}px`;
+    sheet.style.maxHeight = `${innerHeight - top - 8}px`;
+  };
+
+  document.addEventListener('toggle', (event) => {
+    if (!event.target.matches?.('details.menu[open]')) return;
+    settle(event.target);
+    event.target.querySelector('form :is(select, input:not([type=hidden])), .menu-sheet :is(a, button)')?.focus();
+  }, { capture: true });
+  addEventListener('resize', () => document.querySelectorAll('details.menu[open]').forEach(settle));
+
+  document.addEventListener('focusout', (event) => {
+    const box = event.target.closest?.('details.menu[open]');
+    if (box && event.relatedTarget && !box.contains(event.relatedTarget)) box.open = false;
   });
 
   document.addEventListener('click', (event) => {
@@ -92,11 +136,5 @@
     if (asks) document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind: 'place' } }));
   });
 
-  document.addEventListener('picked-place', (event) => {
-    const link = document.createElement('a');
-    link.href = event.detail.href;
-    document.querySelector('.app').append(link);
-    htmx.process(link); // Boosted like every link of the page.
-    link.click();
-  });
+  document.addEventListener('picked-place', (event) => schublade.go(event.detail.href));
 })();

@@ -130,6 +130,7 @@ document.addEventListener('alpine:init', () => {
       clearTimeout(this.timer);
       clearTimeout(this.typed);
       this.asked++;
+      schublade.toPage(); // After that the keys are the page's.
       htmx.ajax('POST', '/rules', { source: this.$root, target: 'body', swap: 'innerHTML', values: run ? { run } : {} });
     },
 

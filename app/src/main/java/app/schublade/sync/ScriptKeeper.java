@@ -177,7 +177,7 @@ public class ScriptKeeper extends ScheduledWork {
                     account,
                     instead == null
                             ? "The server files by the rules again."
-                            : "The server files by the rules no more: %s.".formatted(instead));
+                            : "The server no longer files by the rules: %s.".formatted(instead));
             progress.changed(account);
         }
     }

@@ -220,7 +220,7 @@ class AccountsPagesTest {
                             .page()
                             .select(".decide")
                             .text())
-                    .contains("Nobody vouches");
+                    .contains("No trusted authority");
             assertThat(accounts.byId(account.id()).orElseThrow().host().pin()).isEqualTo(fingerprint);
         }
     }
@@ -248,7 +248,7 @@ class AccountsPagesTest {
             "NONE"
         };
         Document asked = browser.post("/accounts", fields).page();
-        assertThat(asked.select(".decide").text()).contains("Without encryption everybody on the way");
+        assertThat(asked.select(".decide").text()).contains("Without encryption, anyone on the way");
         Object[] agreed = Arrays.copyOf(fields, fields.length + 2);
         agreed[fields.length] = "plainAgreed";
         agreed[fields.length + 1] = "true";
@@ -413,8 +413,8 @@ class AccountsPagesTest {
                     "Hello");
             browser.post(page + "/remove", "address", ferry);
             assertThat(browser.get(page).page().select(".alias-row").text()).doesNotContain(ferry);
-            assertThat(browser.post(page, "address", "no address").notice()).contains("is no address");
-            assertThat(browser.post(page, "address", "*@*").notice()).contains("is no address");
+            assertThat(browser.post(page, "address", "no address").notice()).contains("is not an address");
+            assertThat(browser.post(page, "address", "*@*").notice()).contains("is not an address");
         }
     }
 

@@ -23,10 +23,19 @@ import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.IntStream;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 @ExtendWith(Office.Extension.class)
 class ComposePagesTest {
@@ -168,7 +177,7 @@ class ComposePagesTest {
         assertThat(begun("/answer/" + message)).as("the same one").isEqualTo(address);
         page = browser.get(address).page();
         assertThat(page.select("textarea").val()).isEqualTo("Half a sen");
-        assertThat(value(page, "to")).as("kept though it is no address yet").isEqualTo("someone");
+        assertThat(value(page, "to")).as("kept though it is not an address yet").isEqualTo("someone");
         assertThat(browser.get("/mail/inbox")
                         .page()
                         .select("#place-outgoing .plate")
@@ -186,7 +195,7 @@ class ComposePagesTest {
         assertThat(browser.post(address + "/send", fields(page, "", "x")).notice())
                 .isEqualTo("To whom? Enter an address.");
         assertThat(browser.post(address + "/send", fields(page, "ben", "x")).notice())
-                .contains("“ben” is no address");
+                .contains("“ben” is not an address");
         assertThat(browser.post(address + "/send", fields(page, "ben@wharf.example", "x"))
                         .notice())
                 .contains("has no server to send from yet");
@@ -203,10 +212,59 @@ class ComposePagesTest {
                                 "body",
                                 "")
                         .notice())
-                .contains("is no address of yours");
+                .contains("is not one of your addresses");
         assertThat(outgoing.of(person.id()))
                 .extracting(OutgoingStore.Outgoing::state)
                 .containsExactly(OutgoingState.DRAFT);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "/mail/flagged?account=MU, /mail/flagged?account=MU",
+        "/mail/find?words=caf%C3%A9&account=MU, /mail/find?words=caf%C3%A9&account=MU",
+        "https://elsewhere.example/mail/inbox, /mail/inbox",
+        "//elsewhere.example, /mail/inbox",
+        "/mail/../accounts, /mail/inbox",
+        "/logout, /mail/inbox"
+    })
+    void afterSendingOneIsWhereOneWasAndNowhereElse(String back, String where) {
+        Account account = cabinet.account(person.id(), "MU", "loans@quay.example");
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = 'mail.example', out_port = 465, out_encryption = 'TLS' where id = ?")
+                .param(account.id())
+                .update();
+        String address = begun("/write");
+        Object[] fields = fields(browser.get(address).page(), "ben@wharf.example", "x");
+        Object[] all = Arrays.copyOf(fields, fields.length + 2);
+        all[fields.length] = "back";
+        all[fields.length + 1] = back;
+        assertThat(browser.post(address + "/send", all).header("Location")).isEqualTo(where);
+        Document desk = browser.get(where).page();
+        assertThat(desk.select("#notice form").attr("action")).isEqualTo(address + "/recall");
+    }
+
+    @Test
+    void anAnswerThatIsBegunTwiceAtOnceIsOneDraft() throws Exception {
+        Account account = cabinet.account(person.id(), "MU");
+        long message = cabinet.arrives(account, Cabinet.TestMail.from("ben@wharf.example", "Loan"));
+        OutgoingStore.DraftText text =
+                new OutgoingStore.DraftText(account.id(), account.address(), "ben@wharf.example", "", "Re: Loan", "");
+        ExecutorService hands = Executors.newFixedThreadPool(8);
+        try {
+            List<Future<Long>> begun = IntStream.range(0, 8)
+                    .mapToObj(
+                            i -> hands.submit(() -> outgoing.beginAnswer(person.id(), text, message, null, List.of())))
+                    .toList();
+            Set<Long> drafts = new HashSet<>();
+            for (Future<Long> one : begun) {
+                drafts.add(one.get());
+            }
+            assertThat(drafts).hasSize(1);
+        } finally {
+            hands.shutdown();
+        }
+        assertThat(outgoing.count(person.id())).isEqualTo(1);
     }
 
     @Test

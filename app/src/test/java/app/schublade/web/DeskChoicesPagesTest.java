@@ -309,7 +309,7 @@ class DeskChoicesPagesTest {
 
         assertThat(browser.post("/labels/" + label, "path", "Sails", "tone", "OWN", "own", "yellow")
                         .text())
-                .contains("“yellow” is no colour");
+                .contains("“yellow” is not a colour");
         browser.post("/labels/" + label, "path", "Sails", "tone", "MOSS");
         assertThat(browser.get("/mail/inbox").page().select("#label-" + label + " .tone-moss"))
                 .hasSize(1);
@@ -336,7 +336,7 @@ class DeskChoicesPagesTest {
         Account theatre = cabinet.account(person.id(), "TS");
         long message = arrives("Tour dates");
         Browser.Answer answer = browser.post("/act", "ids", message, "deed", "carry", "place", theatre.id());
-        assertThat(answer.text()).contains("Carried over to", "0 done", "/carried/");
+        assertThat(answer.text()).contains("Moved to", "0 done", "/carried/");
         assertThat(act(message, "carry", "place", account.id())).isEqualTo("No change: it is there already.");
 
         cabinet.jdbc

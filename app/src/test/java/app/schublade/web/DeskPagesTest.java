@@ -140,7 +140,7 @@ class DeskPagesTest {
 
         assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Loans / Halden.");
         assertThat(cabinet.lies(person.id(), id)).isEqualTo("Inbox");
-        assertThat(browser.post("/undo").notice()).isEqualTo("There is nothing left to undo.");
+        assertThat(browser.post("/undo").notice()).isEqualTo("Nothing left to undo.");
     }
 
     @Test
@@ -200,7 +200,7 @@ class DeskPagesTest {
                         .page()
                         .select(".empty")
                         .text())
-                .contains("No message has these words");
+                .contains("All the words must be in the subject");
         long folder = cabinet.folder(person.id(), "New").id();
         assertThat(browser.get("/mail/folder/" + folder).page().select(".empty").text())
                 .contains("press F");
@@ -346,7 +346,7 @@ class DeskPagesTest {
         assertThat(browser.post("/folders/" + loans, "path", "schools").notice())
                 .contains("There is a folder schools already");
         assertThat(browser.post("/folders/" + loans, "path", "Loans/Inner").notice())
-                .contains("cannot lie in itself");
+                .contains("cannot be inside itself");
         browser.post("/folders/" + loans, "path", "Lending");
         assertThat(cabinet.lies(person.id(), message)).isEqualTo("Lending");
         assertThat(cabinet.rules.book(person.id()).rules().get(0).sentence()).contains("Lending / Halden");

@@ -74,6 +74,7 @@ class DoorsTest {
         CurrentUser person = office.person();
         assertThat(get("/mail/inbox").uri().getPath()).isEqualTo("/login");
         HttpResponse<String> wrong = logIn(person.login(), "wrong");
+        assertThat(Jsoup.parse(wrong.body()).select("#username").val()).isEqualTo(person.login());
         assertThat(Jsoup.parse(wrong.body()).select(".problem").text())
                 .isEqualTo("Wrong login or password. Please try again.");
         assertThat(Jsoup.parse(get("/login").body()).select(".problem"))
@@ -152,7 +153,7 @@ class DoorsTest {
         String token = page.select("meta[name=csrf]").attr("content");
         assertThat(post("/own-login/password", "old=wrong&password=another%20password&_csrf=" + token)
                         .body())
-                .contains("That is not your password");
+                .contains("That is not your current password");
         post(
                 "/own-login/password",
                 "old=" + URLEncoder.encode(Office.PASSWORD, StandardCharsets.UTF_8)

@@ -44,9 +44,9 @@ class PeoplePagesTest {
         browser.post("/people/key", "value", "Anna@Wharf.example", "on", true);
         browser.post("/people/key", "value", "@halden.example", "on", true);
         assertThat(members(0)).containsExactly("anna@wharf.example", "halden.example");
-        assertThat(browser.get("/people").notice()).isEqualTo("halden.example is a key person now");
+        assertThat(browser.get("/people").notice()).isEqualTo("halden.example is now a key person");
         browser.post("/people/key", "value", "anna@wharf.example", "on", false);
-        assertThat(browser.get("/people").notice()).isEqualTo("anna@wharf.example is no key person any more");
+        assertThat(browser.get("/people").notice()).isEqualTo("anna@wharf.example is no longer a key person");
         assertThat(members(0)).containsExactly("halden.example");
         assertThat(browser.post("/people/key", "value", "anna", "on", true).notice())
                 .startsWith("“anna” is neither an address nor a domain");
@@ -89,12 +89,12 @@ class PeoplePagesTest {
         long id = cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Loan"));
         Document sheet = browser.part("/message/" + id, "sheet").page();
         String mark = sheet.select(".who [data-posts]").attr("data-posts");
-        assertThat(browser.post(mark).notice()).isEqualTo("anna@wharf.example is a key person now");
+        assertThat(browser.post(mark).notice()).isEqualTo("anna@wharf.example is now a key person");
         sheet = browser.part("/message/" + id, "sheet").page();
         assertThat(sheet.select(".key-person").text()).isEqualTo("key person");
         assertThat(browser.post(sheet.select(".who [data-posts]").attr("data-posts"))
                         .notice())
-                .isEqualTo("anna@wharf.example is no key person any more");
+                .isEqualTo("anna@wharf.example is no longer a key person");
         browser.post("/people/key", "value", "wharf.example", "on", true);
         sheet = browser.part("/message/" + id, "sheet").page();
         assertThat(sheet.select(".key-person")).hasSize(1);

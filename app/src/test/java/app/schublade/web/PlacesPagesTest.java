@@ -76,7 +76,7 @@ class PlacesPagesTest {
         assertThat(drawers()).containsExactly("Loans", "Loans / Alpha", "Loans / Halden", "Zebra");
         assertThat(browser.post("/folders/" + loans + "/put", "other", halden, "where", "in")
                         .text())
-                .contains("Loans cannot lie in itself.");
+                .contains("Loans cannot be inside itself.");
         browser.post("/folders/" + folder("Zebra") + "/turn/pinned", "on", true);
         assertThat(drawers()).startsWith("Zebra");
         browser.post("/folders/" + folder("Zebra") + "/turn/pinned", "on", false);
@@ -202,7 +202,7 @@ class PlacesPagesTest {
         assertThat(cabinet.lies(person.id(), two)).isEqualTo("Halden / Returned");
         long within = folder("Loans/Returned");
         browser.post("/folders/" + into + "/merge", "into", within);
-        assertThat(browser.get("/mail/folder/" + within).notice()).contains("lie in each other");
+        assertThat(browser.get("/mail/folder/" + within).notice()).contains("contain each other");
     }
 
     @Test
@@ -225,7 +225,7 @@ class PlacesPagesTest {
         assertThat(renamed.tone().name()).isEqualTo("PLUM");
         assertThat(browser.post("/labels/" + objects, "path", "Things / Inner", "tone", "PLUM")
                         .notice())
-                .contains("Things cannot lie in itself");
+                .contains("Things cannot be inside itself");
         assertThat(browser.get("/mail/label/" + objects).page().select(".row")).hasSize(1);
         assertThat(browser.get("/mail/label/" + objects + "?alone=on").page().select(".row"))
                 .isEmpty();
@@ -258,7 +258,7 @@ class PlacesPagesTest {
                 .contains("There is a category Today already.");
         assertThat(browser.post("/categories/" + next.id(), "name", "x", "tone", "OCEAN", "mark", "abc")
                         .text())
-                .contains("does not fit into a stamp");
+                .contains("does not fit in a stamp");
         browser.post("/categories/" + next.id() + "/remove");
         assertThat(cabinet.places.categories(person.id()))
                 .extracting(Places.Category::rank)
@@ -319,7 +319,7 @@ class PlacesPagesTest {
         assertThat(page.select("#cabinet [data-tray]")).isEmpty();
         assertThat(browser.post("/habits", "pane", "BELOW", "density", "SINGLE", "opens", "//elsewhere.example")
                         .text())
-                .contains("There is no such place");
+                .contains("There is no such first page");
     }
 
     @Test
@@ -506,7 +506,7 @@ class PlacesPagesTest {
                         false));
         String row =
                 browser.get("/labels").page().select("#label-row-" + label.id()).text();
-        assertThat(row).contains("and off 1 message").contains("Rules that name it are paused then: High ones.");
+        assertThat(row).contains("it comes off 1 message").contains("Rules that use it will be paused: High ones.");
         browser.post("/labels/" + label.id() + "/remove");
         assertThat(browser.get("/labels").notice()).isEqualTo("The label is gone; the messages are where they were");
         assertThat(browser.get("/rules").text()).contains("Paused: The label Values is gone.");

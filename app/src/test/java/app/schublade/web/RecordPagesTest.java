@@ -96,7 +96,7 @@ class RecordPagesTest {
         assertThat(lines("?rule=&folder=&account=&day=" + today)).hasSize(3);
         assertThat(lines("?day=2020-01-01")).isEmpty();
         assertThat(browser.get("/record?day=2020-01-01").page().select(".empty").text())
-                .contains("Nothing was filed that fits.");
+                .contains("No match.");
     }
 
     @Test
@@ -107,7 +107,7 @@ class RecordPagesTest {
                 .toArray(Long[]::new);
         long batch = files("Quay", all);
         Document page = browser.get("/record").page();
-        assertThat(page.select(".act").text()).isEqualTo("Filed into Quay Take all of it back");
+        assertThat(page.select(".act").text()).isEqualTo("Filed into Quay Undo all of it");
         assertThat(browser.post("/undo/" + batch + "/" + all[0]).notice()).isEqualTo("Undone: Filing.");
         assertThat(lines("")).filteredOn(line -> line.endsWith("undone")).hasSize(1);
         assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("Undone: Filed into Quay.");
@@ -191,7 +191,7 @@ class RecordPagesTest {
                 .sql("update batch set undoing_at = now() where id = ?")
                 .param(batch)
                 .update();
-        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("There is nothing left to undo.");
+        assertThat(browser.post("/undo/" + batch).notice()).isEqualTo("Nothing left to undo.");
         assertThat(browser.post("/undo").notice()).isEqualTo("Undone: Filed into Quay.");
         assertThat(places(all[0], all[1])).containsExactly("Inbox", "Wharf");
         cabinet.jdbc

@@ -121,7 +121,7 @@ class RulesPagesTest {
         assertThat(cabinet.lies(person.id(), three)).isEqualTo("Schools / Visits");
 
         Document sheet = browser.part("/message/" + two, "sheet").page();
-        assertThat(sheet.select(".note summary").text())
+        assertThat(sheet.select(".note-line").text())
                 .contains("Filed into Schools / Visits, category Next by your rule", "Class visits");
         assertThat(sheet.select(".why").text()).contains("sent to schools@quay.example");
         assertThat(browser.post(sheet.select(".note [data-posts]").attr("data-posts"))
@@ -179,7 +179,7 @@ class RulesPagesTest {
                         .eachAttr("value"))
                 .containsExactly("after 3 days", "anna@wharf.example, Ben <ben@wharf.example> // For you. // Tilda");
         rule[rule.length - 1] = "Anna";
-        assertThat(browser.post("/rules", rule).text()).contains("“Anna” is no address");
+        assertThat(browser.post("/rules", rule).text()).contains("“Anna” is not an address");
     }
 
     @Test
@@ -227,7 +227,7 @@ class RulesPagesTest {
                                 "thenText",
                                 "soon")
                         .text())
-                .contains("“soon” is no due date");
+                .contains("“soon” is not a due date");
         assertThat(browser.post(
                                 "/rules",
                                 "whenKind",
@@ -647,7 +647,7 @@ class RulesPagesTest {
                         .page()
                         .select("main")
                         .text())
-                .contains("There are no rules yet.");
+                .contains("No rules yet.");
     }
 
     @Test

@@ -98,11 +98,11 @@ class SievePagesTest {
     void whatIsNoScriptIsSaidWithItsLineAndKept() {
         Document page = browser.post("/rules/sieve/read", "account", account.id(), "script", "keep;\nif")
                 .page();
-        assertThat(page.select(".problem").text()).startsWith("This is no Sieve script. Line 2: ");
+        assertThat(page.select(".problem").text()).startsWith("This is not a Sieve script. Line 2: ");
         assertThat(page.select("textarea").val()).isEqualTo("keep;\nif");
         assertThat(browser.post("/rules/sieve", "account", account.id(), "script", "keep")
                         .notice())
-                .startsWith("This is no Sieve script. Line 1: ");
+                .startsWith("This is not a Sieve script. Line 1: ");
     }
 
     @Test

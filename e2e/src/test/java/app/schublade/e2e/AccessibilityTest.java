@@ -4,6 +4,8 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.standin.AuthorisationHost;
+import app.schublade.standin.DovecotHost;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
 import app.schublade.testing.Cabinet;
@@ -11,47 +13,165 @@ import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import com.deque.html.axecore.playwright.AxeBuilder;
-import com.deque.html.axecore.results.Rule;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.ForcedColors;
+import com.microsoft.playwright.options.ReducedMotion;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.MethodOrderer;
+import org.junit.jupiter.api.Order;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.TestInstance;
-import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.TestMethodOrder;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.ValueSource;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.thymeleaf.spring6.SpringTemplateEngine;
 
-/** Every main view as a checker of accessibility (WCAG 2.2 A and AA) sees it, with something on it. */
-@ExtendWith(Office.Extension.class)
+/**
+ * Every page, and whatever opens on one, as a checker of accessibility sees it (WCAG 2.2 A and AA, good practice, and what
+ * the checker only tries out): at every size and with every choice of colours. A template that is on none of them fails.
+ */
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
+@TestMethodOrder(MethodOrderer.OrderAnnotation.class)
 class AccessibilityTest {
     private static final List<String> WANTED =
-            List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice");
+            List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice", "experimental");
+    private static final Path AWKWARD = Path.of("../core/src/test/resources/awkward");
 
-    private final Window window;
-    private final Cabinet cabinet;
-    private final CurrentUser person;
-    private Account account;
-    private long message;
-    private long folder;
-    private long label;
+    private static final String CHECKER = checker();
+    /**
+     * What is in a frame is what somebody else has written, and no script runs in it. That the focus can be on what scrolls,
+     * and on what divides two parts, is wanted (WCAG 2.1.1), though one of the rules that are tried out objects.
+     */
+    private static final String CHECK = """
+            async (wanted) => {
+              const { violations } = await axe.run(document, {
+                runOnly: wanted, iframes: false, resultTypes: ['violations'],
+                rules: { 'focus-order-semantics': { enabled: false } },
+              });
+              return violations.map(({ id, help, nodes }) =>
+                `${id}: ${help}` + nodes.slice(0, 4).map((one) => `\\n    ${one.target} ${one.html.slice(0, 200)} ${one.any[0]?.message ?? ''}`).join(''));
+            }
+            """;
 
-    AccessibilityTest(Office office) {
-        cabinet = Cabinet.of(office);
-        person = office.person();
-        window = new Window(office);
+    /** Colours that change take a moment. */
+    private static final String AT_REST = """
+            () => Promise.race([
+              new Promise((done) => setTimeout(done, 500)),
+              Promise.all(document.getAnimations().filter((one) => one.effect.getComputedTiming().endTime < 1000).map((one) => one.finished.catch(() => {}))),
+            ])
+            """;
+
+    private static String checker() {
+        try (InputStream source = AxeBuilder.class.getResourceAsStream("/axe.min.js")) {
+            return new String(Objects.requireNonNull(source).readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new UncheckedIOException("The checker cannot be read", e);
+        }
     }
 
+    /** How somebody looks at it; all but the usual way is without motion too. */
+    private enum Setting {
+        USUAL(1280, 800),
+        MAGNIFIED(640, 400),
+        NARROW(390, 844),
+        DARK(1280, 800),
+        FORCED(1280, 800);
+
+        private final int width;
+        private final int height;
+
+        Setting(int width, int height) {
+            this.width = width;
+            this.height = height;
+        }
+
+        void apply(Page page) {
+            page.setViewportSize(width, height);
+            page.emulateMedia(new Page.EmulateMediaOptions()
+                    .setColorScheme(this == DARK ? ColorScheme.DARK : ColorScheme.LIGHT)
+                    .setForcedColors(this == FORCED ? ForcedColors.ACTIVE : ForcedColors.NONE)
+                    .setReducedMotion(this == USUAL ? ReducedMotion.NO_PREFERENCE : ReducedMotion.REDUCE));
+        }
+    }
+
+    /**
+     * Something to look at.
+     *
+     * @param steps what is done on its page: keys; {@code click …} and {@code menu …} with a selector; {@code type …}; {@code
+     *     changed}, when something has changed elsewhere; {@code see …}, what must be visible then
+     */
+    private record State(String name, String address, List<String> steps) {
+        static State of(String address, String... steps) {
+            return new State((address + " " + String.join(", ", steps)).strip(), address, List.of(steps));
+        }
+
+        @Override
+        public String toString() {
+            return name;
+        }
+    }
+
+    private final Office office = Office.alone();
+    private final TemplatesSeen templates = new TemplatesSeen();
+    private final Window window;
+    private final Page page;
+    private final Cabinet cabinet;
+    private Account account;
+    private CurrentUser person;
+
+    AccessibilityTest() {
+        office.bean(SpringTemplateEngine.class).addDialect(templates);
+        window = new Window(office);
+        page = window.page;
+        cabinet = Cabinet.of(office);
+        window.open("/"); // Nobody is here yet.
+        assertThat(page.locator("h1")).isVisible();
+    }
+
+    private final Map<String, Object> numbers = new HashMap<>();
+
     @BeforeAll
-    void furnish() {
+    void furnish() throws IOException {
+        inEverySetting("welcome");
+        person = office.person();
+        window.open("/login");
+        inEverySetting("login");
+        page.getByLabel("Login").fill("nobody");
+        page.getByLabel("Password").fill("wrong");
+        window.button("Log in").click();
+        assertThat(page.locator(".problem")).isVisible();
+        inEverySetting("login refused");
+
         account = cabinet.account(person.id(), "MU", "loans@quay.example");
-        folder = cabinet.folder(person.id(), "Loans/Halden").id();
-        label = cabinet.places
+        cabinet.account(person.id(), "TS");
+        long loans = cabinet.folder(person.id(), "Loans").id();
+        long folder = cabinet.folder(person.id(), "Loans/Halden").id();
+        long gone = cabinet.folder(person.id(), "Gone").id();
+        long label = cabinet.places
                 .label(person.id(), FolderPath.parse("Objects/Ship models"))
                 .id();
         cabinet.people.markKey(person.id(), "halden.example", true);
+        cabinet.people.markKey(person.id(), "key@person.example", true);
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "grebe.example", "Loans"));
+        long hidden = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "o.grebe.example", "Loans/Halden"));
         long category = cabinet.places.categories(person.id()).get(0).id();
+        long message = 0;
         for (int i = 0; i < 4; i++) {
             message = cabinet.arrives(
                     account,
@@ -60,74 +180,263 @@ class AccessibilityTest {
                             .named("x" + i, "x0"));
         }
         cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Filed by a rule"));
+        cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Visit"));
+        cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Crates"));
         cabinet.filing.act(
                 person.id(),
                 Cause.HAND,
                 "Labelled",
                 List.of(message),
                 state -> state.with(label, true).categorised(category).due(LocalDate.of(2026, 11, 20)));
+        numbers.putAll(Map.of("message", message, "folder", folder, "label", label, "loans", loans));
+        numbers.putAll(Map.of("account", account.id(), "gone", gone, "rule", hidden));
+        for (String awkward :
+                List.of("event-request-weekly", "html-table", "inner-message-with-file", "report-no-such-address")) {
+            numbers.put(awkward, cabinet.arrives(account, Files.readAllBytes(AWKWARD.resolve(awkward + ".eml"))));
+        }
         window.logIn(person, Office.PASSWORD);
-        window.page.locator("summary[data-key=v]").click();
-        window.page.getByLabel("A conversation is one row").check();
+        page.locator("summary[data-key=v]").click();
+        page.getByLabel("A conversation is one row").check();
         window.button("Arrange").click();
-        assertThat(window.page.locator(".fold")).hasCount(1);
+        assertThat(page.locator(".fold")).hasCount(1);
+    }
+
+    /** Pages, then what opens on them. */
+    private static Stream<State> states() {
+        String message = "/mail/inbox?open={message}";
+        return Stream.of(
+                State.of("/nowhere"),
+                State.of(message),
+                State.of("/mail/inbox?open={event-request-weekly}"),
+                State.of("/mail/inbox?open={html-table}"),
+                State.of(
+                        "/mail/inbox?open={inner-message-with-file}", "see .att", "click button.att", "see .inside-of"),
+                State.of("/mail/inbox?open={report-no-such-address}"),
+                State.of(
+                        "/mail/folder/{loans}",
+                        "ArrowDown",
+                        "see #sheet .note",
+                        "click #sheet .note [data-unfolds]",
+                        "see .why"),
+                State.of("/mail/flagged?open={message}"),
+                State.of("/mail/tickler"),
+                State.of("/mail/folder/{folder}"),
+                State.of("/mail/label/{label}?open={message}"),
+                State.of("/mail/find?words=letter"),
+                State.of("/mail/find?words=nowhere"),
+                State.of("/mail/inbox", "ArrowDown", "Shift+ArrowDown", "see .row[aria-selected=true]"),
+                State.of(message, "ArrowRight", "see .row.inner"),
+                State.of(message, "click .asked summary", "see .explanations"),
+                State.of(message, "Enter", "see .main.full"),
+                State.of(message, "f", "see dialog[open]", "type New", "see #folder-choice-new"),
+                State.of(message, "c", "see dialog[open]"),
+                State.of(message, "l", "see dialog[open]", "type Sails", "see #label-choice-new"),
+                State.of(message, "p", "see dialog[open]", "type lo", "see #place-choices li"),
+                State.of(message, "p", "see dialog[open]", "type zzzz", "see #place-choices .none"),
+                State.of(message, "d", "see dialog[open]"),
+                State.of(message, "t", "see dialog[open]"),
+                State.of(message, "k", "see dialog[open]"),
+                State.of(message, "x", "see dialog[open]"),
+                State.of(message, "?", "see dialog[open]"),
+                State.of(message, "g", "see #notice .told", "h", "see #acts li"),
+                State.of(message, "v", "see .arrange[open]"),
+                State.of(message, "s", "see .only[open]"),
+                State.of("/rules", "click .top .menu summary", "see .menu[open]"),
+                State.of("/habits", "click .top .menu summary", "see .menu[open]"),
+                State.of(message, "menu #rows", "see #place-menu"),
+                State.of(message, "menu #cabinet [data-folder='{folder}']", "see #place-menu a"),
+                State.of(message, "menu #cabinet [data-label='{label}']", "see #place-menu a"),
+                State.of(message, "n", "see .new-folder [name=path]"),
+                State.of(message, "click .to-cabinet", "see .drawer"),
+                State.of(message, "/", "type lo", "see #finds li"),
+                State.of("/mail/folder/{gone}"),
+                State.of(message, "r", "see #compose"),
+                State.of("/outgoing"),
+                State.of("/rules"),
+                State.of("/rules", "click input[name=ids]", "see #several"),
+                State.of("/rules/{rule}"),
+                State.of("/rules/new?message={message}", "see .trow"),
+                State.of("/rules/new"),
+                State.of("/rules/check"),
+                State.of("/rules/check", "click main .btn", "see .checked"),
+                State.of("/rules/sieve"),
+                State.of("/record"),
+                State.of("/people"),
+                State.of("/labels"),
+                State.of("/labels", "click details summary >> nth=1", "see details[open] .fields"),
+                State.of("/categories"),
+                State.of("/trays"),
+                State.of("/habits"),
+                State.of("/folders/{folder}"),
+                State.of("/folders/{loans}"),
+                State.of("/folders/deleted"),
+                State.of("/own-login"),
+                State.of("/accounts"),
+                State.of("/accounts/new"),
+                State.of("/accounts/{account}"),
+                State.of("/accounts/{account}", "click .log summary >> nth=0", "see .log[open]"),
+                State.of("/accounts/{account}/aliases"),
+                State.of("/accounts/{account}/aliases?of=loans@quay.example"),
+                State.of("/accounts/{account}/remove"),
+                State.of(
+                        "/mail/inbox",
+                        "changed",
+                        "ArrowDown",
+                        "see #sheet h2",
+                        "a",
+                        "see #notice button",
+                        "see #sheet h2"));
+    }
+
+    @ParameterizedTest
+    @MethodSource("states")
+    @Order(1)
+    void nothingIsFound(State state) {
+        Setting.USUAL.apply(page);
+        window.open(filled(state.address()));
+        assertThat(page.locator("h1, h2").first()).isAttached();
+        if (state.address().startsWith("/mail")) {
+            assertThat(page.locator("#rows")).isFocused();
+        }
+        if (state.steps().contains("click .to-cabinet")) {
+            Setting.NARROW.apply(page);
+        }
+        state.steps().forEach(step -> take(filled(step)));
+        inEverySetting(state.name());
+        window.mayHaveBeenRefused(404);
+    }
+
+    private String filled(String text) {
+        String filled = text;
+        for (Map.Entry<String, Object> number : numbers.entrySet()) {
+            filled = filled.replace(
+                    "{" + number.getKey() + "}", number.getValue().toString());
+        }
+        return filled;
+    }
+
+    private void take(String step) {
+        String[] parts = step.split(" ", 2);
+        switch (parts[0]) {
+            case "click" -> page.locator(parts[1]).first().click();
+            case "menu" -> page.locator(parts[1]).first().dispatchEvent("contextmenu", Map.of("bubbles", true));
+            case "type" -> page.keyboard().type(parts[1]);
+            case "changed" -> page.evaluate("document.dispatchEvent(new CustomEvent('mail-changed'))");
+            case "see" -> assertThat(page.locator(parts[1]).first()).isVisible();
+            default -> page.keyboard().press(step);
+        }
+    }
+
+    /** Checks what is on the screen in every setting, and tells all of it at once. */
+    private void inEverySetting(String name) {
+        List<String> found = new ArrayList<>();
+        for (Setting setting : Setting.values()) {
+            setting.apply(page);
+            page.evaluate(AT_REST);
+            if (page.evaluate("() => window.axe === undefined").equals(true)) {
+                page.evaluate(CHECKER);
+            }
+            for (Object one : (List<?>) page.evaluate(CHECK, WANTED)) {
+                found.add(setting + " " + one);
+            }
+            Object wide = page.evaluate("document.documentElement.scrollWidth - innerWidth");
+            if (((Number) wide).intValue() > 0) {
+                found.add(setting + " the page is wider than its window by " + wide);
+            }
+        }
+        Setting.USUAL.apply(page);
+        assertThat(found).as(name).isEmpty();
+    }
+
+    /** Documents by which a provider says where its server is (draft-ietf-mailmaint-autoconfig). */
+    private void publishes(String domain, int port, String socket, String authentication, String more) {
+        office.publishes("https://%s/.well-known/autoconfig/mail/config-v1.1.xml".formatted(domain), """
+                <clientConfig version="1.1">%s<emailProvider id="%s"><incomingServer type="imap">
+                  <hostname>localhost</hostname><port>%d</port><socketType>%s</socketType>
+                  <username>%%EMAILLOCALPART%%</username><authentication>%s</authentication>
+                </incomingServer></emailProvider></clientConfig>
+                """.formatted(
+                        more, domain, port, socket, authentication));
+    }
+
+    private void find(String address) {
+        Setting.USUAL.apply(page);
+        window.open("/accounts");
+        page.getByLabel("Address").fill(address);
+        page.getByLabel("Password").fill(DovecotHost.PASSWORD);
+        window.button("Find its servers").click();
+        assertThat(page.locator(".found, .new-account").first()).isVisible();
+    }
+
+    @Test
+    @Order(2)
+    void norOnTheWayToAServer() throws Exception {
+        try (AuthorisationHost authorisation = new AuthorisationHost();
+                DovecotHost server = DovecotHost.startFor(authorisation)) {
+            String signIn =
+                    "<oAuth2><authURL>%1$s/authorise</authURL><tokenURL>%1$s/token</tokenURL><scope>mail</scope></oAuth2>"
+                            .formatted(authorisation.address());
+            publishes("tokens.example", server.imapPort(), "plain", "OAuth2", signIn);
+            find(server.user() + "@tokens.example");
+            inEverySetting("a server that wants one to sign in");
+            page.getByLabel("Name for this account").fill("Tokens");
+            page.getByLabel("Two letters").fill("TO");
+            window.button("Sign in at").click();
+            assertThat(page.locator("main a.go")).isVisible();
+            inEverySetting("before one signs in");
+
+            publishes("unknown.example", server.imapTlsPort(), "SSL", "password-cleartext", "");
+            find(server.user() + "@unknown.example");
+            assertThat(page.locator(".fingerprint")).isVisible();
+            inEverySetting("a certificate that nobody vouches for");
+
+            window.open("/accounts/new");
+            Map.of(
+                            "address",
+                            "tilda@quay.example",
+                            "password",
+                            "x",
+                            "name",
+                            "Plain",
+                            "code",
+                            "PL",
+                            "host",
+                            "mail.quay.example")
+                    .forEach(
+                            (name, value) -> page.locator("[name=" + name + "]").fill(value));
+            page.locator("[name=port]").fill("143");
+            page.locator("[name=encryption]").selectOption("NONE");
+            window.button("Add it").click();
+            assertThat(page.getByText("Without encryption, anyone")).isVisible();
+            inEverySetting("a server without encryption");
+        }
+    }
+
+    /** No script runs in what is to be printed; so it is looked at where one does. */
+    @Test
+    @Order(2)
+    void norOnPaper() {
+        String address = office.address() + filled("/message/{html-table}/print?conversation=true");
+        page.navigate("about:blank");
+        page.setContent(page.request().get(address).text());
+        assertThat(page.locator("h1").first()).isVisible();
+        inEverySetting("print");
+    }
+
+    /** Seen only while something long goes on. */
+    private static final Set<String> MOMENTARY = Set.of("frame/parts :: howFar");
+
+    @Test
+    @Order(3)
+    void everyTemplateWasAmongThem() {
+        Set<String> missing = templates.missing();
+        missing.removeAll(MOMENTARY);
+        assertThat(missing).as("templates that no state shows").isEmpty();
     }
 
     @AfterAll
     void close() {
         window.close();
-    }
-
-    private static void isClean(AxeBuilder checker) {
-        assertThat(checker.withTags(WANTED).analyze().getViolations())
-                .extracting(rule -> rule.getId() + ": " + rule.getHelp() + " at " + targets(rule))
-                .isEmpty();
-    }
-
-    private static List<Object> targets(Rule rule) {
-        return rule.getNodes().stream()
-                .limit(4)
-                .map(node -> (Object) (node.getTarget() + " " + node.getHtml()))
-                .toList();
-    }
-
-    @ParameterizedTest
-    @ValueSource(
-            strings = {
-                "/mail/inbox?open=%1$d",
-                "/mail/flagged?open=%1$d",
-                "/mail/tickler?open=%1$d",
-                "/rules/check",
-                "/mail/folder/%2$d",
-                "/mail/label/%3$d",
-                "/mail/find?words=letter",
-                "/folders/%2$d",
-                "/folders/deleted",
-                "/labels",
-                "/categories",
-                "/trays",
-                "/habits",
-                "/rules",
-                "/rules/new?message=%1$d",
-                "/record",
-                "/people",
-                "/accounts",
-                "/accounts/new"
-            })
-    void nothingIsFoundOn(String address) {
-        window.open(address.formatted(message, folder, label));
-        assertThat(window.page.locator("h1").first()).isVisible();
-        isClean(new AxeBuilder(window.page));
-    }
-
-    @ParameterizedTest
-    @ValueSource(strings = {"f", "l", "d", "p", "?", "h", "v", "c", "x", "t"})
-    void norOnWhatOpensWith(String key) {
-        window.open("/mail/inbox?open=" + message);
-        assertThat(window.page.locator("#rows")).isFocused();
-        window.page.keyboard().press(key);
-        String opened = "dialog[open], details.arrange[open]";
-        assertThat(window.page.locator(opened)).isVisible();
-        isClean(new AxeBuilder(window.page).include(opened));
+        office.close();
     }
 }

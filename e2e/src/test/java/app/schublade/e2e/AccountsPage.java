@@ -97,16 +97,16 @@ final class AccountsPage {
 
     AccountsPage claims(String alias) {
         link("Its aliases").click();
-        button(alias + " is mine").click();
+        button("Mine: " + alias).click();
         assertThat(page.getByRole(AriaRole.TABLE)).containsText(alias);
         return this;
     }
 
     AccountsPage takesOut(String name) {
         choose(name);
-        link("Take this account out").click();
+        link("Remove this account").click();
         assertThat(page.locator("main")).containsText("All its mail on its server");
-        button("Take it out").click();
+        button("Remove it").click();
         assertThat(page.locator("#notice")).containsText("Its server keeps its mail");
         return this;
     }

@@ -317,7 +317,7 @@ class DeskJourneysTest {
         assertThat(name).hasValue("");
         name.fill("Another");
         window.page.reload();
-        window.button("Begin anew").click();
+        window.button("Start over").click();
         assertThat(window.page.locator("#rule-begun")).isHidden();
         assertThat(name).hasValue("");
     }

@@ -12,6 +12,8 @@ import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.BoundingBox;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.charset.StandardCharsets;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
@@ -33,6 +35,7 @@ class HandsJourneyTest {
     private final Cabinet cabinet;
     private final Window window;
     private final Page page;
+    private Account account;
     private Desk desk;
 
     HandsJourneyTest(Office office) {
@@ -45,7 +48,7 @@ class HandsJourneyTest {
     @BeforeEach
     void somebodyNew() {
         CurrentUser person = office.person();
-        Account account = cabinet.account(person.id(), "MU", "loans@quay.example");
+        account = cabinet.account(person.id(), "MU", "loans@quay.example");
         cabinet.folder(person.id(), "Loans/Halden");
         cabinet.folder(person.id(), "Schools");
         cabinet.places.label(person.id(), FolderPath.parse("Loans to us"));
@@ -265,6 +268,7 @@ class HandsJourneyTest {
         assertThat(page.locator("#when-kind-" + (before - 1))).isFocused();
         page.locator("#then-text-0").fill("Quay");
         assertThat(page.locator("#trial .trow input[type=checkbox]")).hasCount(5);
+        assertThat(page.locator("#heard")).hasText("Trial run done: 5 of 5 messages.");
         page.locator(".trial-rows").focus();
         desk.press("ArrowDown", "ArrowDown", "Space");
         assertThat(page.locator("#trial .trow").nth(1).locator("input[type=checkbox]"))
@@ -285,6 +289,116 @@ class HandsJourneyTest {
         assertThat(page.locator("main h1")).hasText("Preferences");
         desk.press("/").type("log o").press("ArrowDown", "Enter");
         assertThat(page.locator("input[type=password]")).isVisible();
+    }
+
+    @Test
+    void keysArePressedInTheHtmlOfAMessageAsAnywhere() {
+        cabinet.arrives(account, """
+                From: anna@wharf.example
+                Subject: In HTML
+                Content-Type: text/html
+
+                <p id="words" onclick="parent.document.title = 'run'">Some words</p>
+                <script>parent.document.title = 'run'</script>
+                """.replace("\n", "\r\n").getBytes(StandardCharsets.UTF_8));
+        page.reload();
+        desk.open("In HTML");
+        page.frameLocator("iframe.html").getByText("Some words").click();
+        desk.press("g").says("Flagged");
+        assertThat(page.title()).doesNotContain("run");
+        page.frameLocator("iframe.html").getByText("Some words").click();
+        desk.press("a").says("Archived").listsInAll(5);
+    }
+
+    @Test
+    void inANarrowWindowOneThingIsShownAtATime() {
+        page.setViewportSize(390, 844);
+        page.locator(".to-cabinet").click();
+        assertThat(page.locator("#place-inbox")).isFocused();
+        assertThat(page.locator("#rows")).isHidden();
+        desk.press("Escape");
+        assertThat(page.locator(".to-cabinet")).isFocused();
+        assertThat(page.locator("#rows")).isVisible();
+        page.locator("#m" + page.locator(".row").first().getAttribute("data-id"))
+                .click();
+        assertThat(page.locator("#sheet h2")).hasText("Letter 5");
+        assertThat(page.locator("#rows")).isHidden();
+        desk.press("Escape");
+        assertThat(page.locator("#rows")).isFocused();
+        page.locator(".to-cabinet").click();
+        page.locator("#cabinet a[data-name='Schools']").click();
+        assertThat(page.locator("#place-title")).hasText("Schools");
+        assertThat(page.locator("#rows")).isFocused();
+    }
+
+    @Test
+    void lightOrDarkIsAsTheSystemHasItOrAsChosen() {
+        page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.DARK));
+        String background = "getComputedStyle(document.body).backgroundColor";
+        Object dark = page.evaluate(background);
+        page.locator("a[href='/habits']").first().evaluate("one => one.click()");
+        page.getByLabel("Colours").selectOption("LIGHT");
+        window.button("Save").click();
+        desk.says("Preferences saved");
+        assertThat(page.evaluate(background)).isNotEqualTo(dark);
+        page.emulateMedia(new Page.EmulateMediaOptions().setColorScheme(ColorScheme.LIGHT));
+        page.getByLabel("Colours").selectOption("DARK");
+        window.button("Save").click();
+        page.waitForCondition(() -> page.evaluate(background).equals(dark));
+    }
+
+    @Test
+    void whereAnotherWindowTookAMessageAwayTheNextOneIsCurrent() {
+        desk.open("Letter 4");
+        Page other = window.another("/mail/inbox");
+        new Desk(other).open("Letter 4").press("a").says("Archived");
+        desk.showsMessage("Letter 3");
+        assertThat(page.locator(".row.current")).containsText("Letter 3");
+        assertThat(selected()).hasCount(1);
+        other.close();
+    }
+
+    @Test
+    void aMenuIsGoneThroughByKeysAndTheFocusComesBack() {
+        Locator summary = page.locator(".top .menu summary");
+        summary.focus();
+        desk.press("Enter");
+        Locator focused = page.locator(":focus");
+        assertThat(focused).hasText("Accounts");
+        desk.press("ArrowDown");
+        assertThat(focused).hasText("People");
+        desk.press("l");
+        assertThat(focused).hasText("Labels, categories, trays");
+        desk.press("l");
+        assertThat(focused).hasText("Log out");
+        desk.press("Home", "Escape");
+        assertThat(summary).isFocused();
+        assertThat(page.locator("details.menu[open]")).hasCount(0);
+        desk.press("Enter");
+        assertThat(focused).hasText("Accounts");
+        page.locator("#rows").focus();
+        assertThat(page.locator("details.menu[open]")).hasCount(0);
+        page.setViewportSize(360, 500);
+        summary.focus();
+        desk.press("Enter");
+        BoundingBox box = page.locator(".top .menu-sheet").boundingBox();
+        assertThat(box.x).isNotNegative();
+        assertThat(box.y + box.height).isLessThanOrEqualTo(500);
+    }
+
+    @Test
+    void whatIsWrongIsTiedToItsField() {
+        window.open("/people");
+        Locator field = page.getByLabel("Address, or a domain for everybody there");
+        field.fill("nobody knows");
+        desk.press("Enter");
+        desk.says("“nobody knows”");
+        assertThat(field).isFocused();
+        assertThat(field).hasAttribute("aria-invalid", "true");
+        assertThat(page.locator("#" + field.getAttribute("aria-describedby"))).containsText("“nobody knows”");
+        field.press("x");
+        assertThat(field).not().hasAttribute("aria-invalid", "true");
+        window.mayHaveBeenRefused(422);
     }
 
     @Test

@@ -123,7 +123,16 @@ class PlacesJourneyTest {
         Habits now = habits.of(person.id());
         habits.keep(
                 person.id(),
-                new Habits(now.pane(), now.density(), Habits.WHEN_LEFT, now.opens(), false, false, true, false));
+                new Habits(
+                        now.pane(),
+                        now.density(),
+                        Habits.WHEN_LEFT,
+                        now.opens(),
+                        false,
+                        false,
+                        true,
+                        false,
+                        now.scheme()));
         Desk desk = desk().press("ArrowDown").showsMessage("Letter 1");
         assertThat(row("Letter 1")).hasClass(java.util.regex.Pattern.compile(".*\\bnew\\b.*"));
         desk.press("ArrowDown").showsMessage("Letter 2");
@@ -217,7 +226,7 @@ class PlacesJourneyTest {
                 .getByRole(
                         AriaRole.BUTTON,
                         new Page.GetByRoleOptions()
-                                .setName("Change the key of: Archive")
+                                .setName("A, change the key of: Archive")
                                 .setExact(true))
                 .click();
         desk.press("x");

@@ -7,6 +7,7 @@ import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
+import com.microsoft.playwright.Locator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -80,13 +81,22 @@ class QueueJourneyTest {
                     .sql("delete from spring_session where principal_name = ?")
                     .param(person.login())
                     .update();
+            window.page.evaluate("document.body.dataset.same = 'yes'");
             desk.press("a");
-            window.page.waitForURL("**/login");
-            window.page.getByLabel("Login").fill(person.login());
-            window.page.getByLabel("Password").fill(Office.PASSWORD);
-            window.button("Log in").click();
-            window.page.waitForURL("**/mail/**");
+            Locator dialog = window.page.locator("#login-again");
+            Locator password = dialog.getByLabel("Password");
+            assertThat(password).isFocused();
+            password.fill("wrong");
+            password.press("Enter");
+            assertThat(dialog.locator(".problem")).isVisible();
+            isIn(person, "Visit 3", "Inbox");
+            password.fill(Office.PASSWORD);
+            password.press("Enter");
+            assertThat(dialog).hasCount(0);
             isIn(person, "Visit 3", "Archive");
+            desk.says("Archived").press("z");
+            isIn(person, "Visit 3", "Inbox");
+            assertThat(window.page.locator("body")).hasAttribute("data-same", "yes");
             window.mayHaveBeenRefused(401, 403);
         });
     }

@@ -64,7 +64,7 @@ class RecordJourneyTest {
                     .click();
             assertThat(page.locator(".done").first()).containsText("undone");
             page.locator("main").getByLabel("By").selectOption("HAND");
-            assertThat(page.locator("#record")).containsText("Nothing was filed that fits.");
+            assertThat(page.locator("#record")).containsText("No match.");
         }
     }
 }

@@ -73,6 +73,11 @@ final class Window implements AutoCloseable {
                 && (message.type().equals("error") || message.type().equals("warning"));
     }
 
+    /** There was no connection on purpose. */
+    void wasOffline() {
+        problems.removeIf(problem -> problem.contains("ERR_INTERNET_DISCONNECTED"));
+    }
+
     /** The server has refused on purpose: that is what is wanted. */
     void mayHaveBeenRefused(int... statuses) {
         for (int status : statuses) {

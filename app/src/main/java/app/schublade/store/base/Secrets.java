@@ -44,7 +44,7 @@ public class Secrets {
         if (!Files.exists(file) && !sealed.isEmpty()) {
             throw new StartProblem(
                     "The key that opens the accounts' passwords is gone: %s".formatted(file),
-                    "Put it back there, from where it was backed up. Without it the passwords have to be entered again: to"
+                    "Restore it there, from where it was backed up. Without it the passwords have to be entered again: to"
                             + " start so, take the accounts' passwords out with: update account set secret = ''");
         }
         this.key = new SecretKeySpec(Files.exists(file) ? read(file) : make(file), "AES");

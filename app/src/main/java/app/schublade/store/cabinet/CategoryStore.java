@@ -100,7 +100,7 @@ public class CategoryStore {
         List<Long> ranked = sequence.of(Sequence.Sequenced.CATEGORY, userId);
         return parts.run(
                 userId,
-                "Took away the category " + category.name(),
+                "Deleted the category " + category.name(),
                 () -> {},
                 () -> jdbc.sql("""
                                 select id from message

@@ -260,7 +260,7 @@ public class FolderStore {
         FolderPath path = merged.get(0).path();
         FolderPath target = others.get(0).path();
         if (path.isBelow(target) || target.isBelow(path) || from == into) {
-            throw new InputProblem("%s and %s lie in each other; file the messages with F instead."
+            throw new InputProblem("%s and %s contain each other; file the messages with F instead."
                     .formatted(path.shown(), target.shown()));
         }
         Map<Long, Long> targets = new LinkedHashMap<>();

@@ -105,7 +105,7 @@ public class TrayStore {
                 .single();
         if (count >= MOST) {
             throw new InputProblem(
-                    "There are %d trays; more would be folders. Rename one, or take one away.".formatted(count));
+                    "There are %d trays, and no more are possible. Rename or delete one.".formatted(count));
         }
         jdbc.sql("""
                         insert into tray (user_id, position, name)
@@ -148,7 +148,7 @@ public class TrayStore {
     public ActOutcome remove(long userId, Places.Tray tray) {
         return parts.run(
                 userId,
-                "Took away the tray " + tray.name(),
+                "Deleted the tray " + tray.name(),
                 () -> {},
                 () -> jdbc.sql("select id from message where user_id = ? and tray_id = ? limit ?")
                         .params(userId, tray.id(), Transactions.MOST)

@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param narrowing what the list is narrowed to there
  * @param byReturn whether the day by which it is ordered is that of the return from the tickler, and not the due date
  * @param after where the previous page ended, or null for the first page
+ * @param skip how many are passed over before the first
  */
 public record ListQuery(
         Query place,
@@ -24,12 +25,27 @@ public record ListQuery(
         Arrangement arrangement,
         boolean byReturn,
         @Nullable Cursor after,
+        int skip,
         int limit) {
+    public ListQuery(
+            Query place,
+            Query narrowing,
+            Arrangement arrangement,
+            boolean byReturn,
+            @Nullable Cursor after,
+            int limit) {
+        this(place, narrowing, arrangement, byReturn, after, 0, limit);
+    }
 
     /** Everything in a place, newest first. */
     public static ListQuery newest(Query place, int limit) {
         Arrangement plain = new Arrangement(Arrangement.Grouping.NONE, Arrangement.SortOrder.NEWEST, false);
         return new ListQuery(place, Query.everything(), plain, false, null, limit);
+    }
+
+    /** The same from a place on that is named by its number; that costs more, the further down it is. */
+    public ListQuery from(int number) {
+        return new ListQuery(place, narrowing, arrangement, byReturn, null, number, limit);
     }
 
     /** All that is meant, in whatever order. */

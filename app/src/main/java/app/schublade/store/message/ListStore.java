@@ -63,7 +63,7 @@ public class ListStore {
         }
     }
 
-    /** One page; its cost does not grow with its place in the list. */
+    /** One page; its cost does not grow with its place in the list, if that is told by what stands before it. */
     @Transactional(readOnly = true)
     public List<ListLine> page(long userId, Ranks ranks, ListQuery query) {
         QuerySql.Selection where = where(query.messages());
@@ -74,7 +74,7 @@ public class ListStore {
                 .plus(from(where, order.needsHead()))
                 .plus(after == null ? "" : " and " + order.after())
                 .plus(conversations ? newestOfConversation(query) : Sql.of(""))
-                .plus(" order by " + order.orderOfMessages() + " limit :limit");
+                .plus(" order by " + order.orderOfMessages() + " limit :limit offset :skip");
         Sql sql = Sql.of(MessageStore.COLUMNS
                         + order.names().stream().map(name -> ", m." + name).collect(Collectors.joining()))
                 .plus(conversations ? conversation(query) : Sql.of(""))
@@ -84,6 +84,7 @@ public class ListStore {
         JdbcClient.StatementSpec statement = sql.on(jdbc)
                 .param("user", userId)
                 .param("limit", query.limit())
+                .param("skip", query.skip())
                 .param("zone", zones.of(userId).getId())
                 .param("labels", ranks.labels().toArray(Long[]::new))
                 .param("categories", ranks.categories().toArray(Long[]::new))

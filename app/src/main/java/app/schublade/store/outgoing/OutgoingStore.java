@@ -84,6 +84,19 @@ public class OutgoingStore {
                 .single();
     }
 
+    /** Begins an answer, unless one is being written already, perhaps since a moment ago. */
+    @Transactional
+    public long beginAnswer(
+            long userId, DraftText text, long message, @Nullable String inReplyTo, List<String> references) {
+        jdbc.sql("select 1 from message where id = ? for update")
+                .param(message)
+                .query(Integer.class)
+                .optional();
+        return draftFor(userId, message)
+                .map(Outgoing::id)
+                .orElseGet(() -> begin(userId, text, message, inReplyTo, references));
+    }
+
     /** The latest first. */
     public List<Outgoing> of(long userId) {
         return jdbc.sql("select * from outgoing where user_id = ? order by id desc")

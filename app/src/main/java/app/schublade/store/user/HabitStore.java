@@ -18,7 +18,8 @@ public class HabitStore {
 
     public Habits of(long userId) {
         return jdbc.sql("""
-                        select pane, density, read_after, opens, unread_only, hidden_too, trays, several_categories from habits where user_id = ?
+                        select pane, density, read_after, opens, unread_only, hidden_too, trays, several_categories, scheme
+                        from habits where user_id = ?
                         """)
                 .param(userId)
                 .query((row, number) -> new Habits(
@@ -29,7 +30,8 @@ public class HabitStore {
                         row.getBoolean("unread_only"),
                         row.getBoolean("hidden_too"),
                         row.getBoolean("trays"),
-                        row.getBoolean("several_categories")))
+                        row.getBoolean("several_categories"),
+                        Habits.Scheme.valueOf(row.getString("scheme"))))
                 .optional()
                 .orElse(Habits.USUAL);
     }
@@ -37,11 +39,11 @@ public class HabitStore {
     public void keep(long userId, Habits habits) {
         jdbc.sql("""
                         insert into habits (user_id, pane, density, read_after, opens, unread_only, hidden_too, trays,
-                            several_categories)
-                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays, :several)
+                            several_categories, scheme)
+                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays, :several, :scheme)
                         on conflict (user_id) do update set pane = :pane, density = :density, read_after = :readAfter,
                             opens = :opens, unread_only = :unreadOnly, hidden_too = :hiddenToo, trays = :trays,
-                            several_categories = :several
+                            several_categories = :several, scheme = :scheme
                         """)
                 .param("user", userId)
                 .param("pane", habits.pane().name())
@@ -52,6 +54,7 @@ public class HabitStore {
                 .param("hiddenToo", habits.hiddenToo())
                 .param("trays", habits.trays())
                 .param("several", habits.severalCategories())
+                .param("scheme", habits.scheme().name())
                 .update();
     }
 

@@ -86,7 +86,7 @@ class AliasController {
         String alias = typed.strip().toLowerCase(Locale.ROOT);
         if (!alias.matches("[^@\\s]+@[^@\\s*]+")) {
             throw new InputProblem(
-                    "“%s” is no address. An alias is an address, or a pattern such as shop-*@quay.example."
+                    "“%s” is not an address. An alias is an address, or a pattern such as shop-*@quay.example."
                             .formatted(typed));
         }
         return alias;
@@ -98,7 +98,7 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
-        String told = "%s is no alias any more".formatted(address);
+        String told = "%s is no longer an alias".formatted(address);
         acts.record(person.id(), told, () -> aliases.remove(person.account(accounts, id), address));
         return said(id, null, redirect, told);
     }
@@ -109,7 +109,7 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             RedirectAttributes redirect) {
-        String told = "%s is not proposed again".formatted(address);
+        String told = "%s will not be suggested again".formatted(address);
         acts.record(person.id(), told, () -> aliases.decline(person.account(accounts, id), address));
         return said(id, null, redirect, told);
     }

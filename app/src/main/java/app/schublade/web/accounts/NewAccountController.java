@@ -117,7 +117,7 @@ class NewAccountController {
         }
     }
 
-    /** The password that is typed now, or the one that was typed before the servers were looked for. */
+    /** The password that is typed now, or the one that was entered before the servers were looked for. */
     private String secret(NewAccountForm form, Account.Hosts hosts, HttpSession session) {
         Object pending = session.getAttribute(PENDING);
         if (FormFields.filled(form.password()) == null
@@ -126,7 +126,7 @@ class NewAccountController {
             return passwords
                     .of(typed.ticket(), TypedPasswords.hosts(hosts))
                     .orElseThrow(() -> new InputProblem(
-                            "Please type the password again: it was typed for other servers, or too long ago."));
+                            "Enter the password again: it was entered for other servers, or too long ago."));
         }
         return FormFields.needed(form.password(), "the password");
     }

@@ -57,8 +57,7 @@ class RemovalController {
         }
         adder.remove(account);
         redirect.addFlashAttribute(
-                "notice",
-                Notice.told("%s is taken out. Its server keeps its mail.%s".formatted(account.name(), script)));
+                "notice", Notice.told("%s is removed. Its server keeps its mail.%s".formatted(account.name(), script)));
         return "redirect:/accounts";
     }
 }

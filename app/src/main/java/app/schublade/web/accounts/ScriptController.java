@@ -59,7 +59,7 @@ class ScriptController {
     String turnOff(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         try {
             keeper.turnOff(person.account(accounts, id));
-            say(redirect, Notice.told("The rules are on the server no more; they act here."));
+            say(redirect, Notice.told("The rules are no longer on the server; they run here."));
         } catch (MailException e) {
             say(redirect, Notice.problem("%s The script is still there.".formatted(e.getMessage())));
         }

@@ -59,7 +59,7 @@ class ServersController {
                     servers.hosts(account.address(), account.hosts().proof());
             boolean known = TypedPasswords.hosts(account.hosts()).containsAll(TypedPasswords.hosts(hosts));
             if (password.isEmpty() && !known && hosts.proof() == Credentials.CredentialKind.PASSWORD) {
-                throw new InputProblem("Please type the password: the one that is kept was typed for %s,"
+                throw new InputProblem("Enter the password: the stored one was entered for %s,"
                                 .formatted(String.join(" and ", TypedPasswords.hosts(account.hosts())))
                         + " and goes to no other server by itself.");
             }
@@ -99,13 +99,13 @@ class ServersController {
         Account account = person.account(accounts, id);
         troubles.askAgain(account);
         synchroniser.serve(accounts.tryAgain(account));
-        return AccountPage.said(id, redirect, "Its server is tried now.");
+        return AccountPage.said(id, redirect, "Trying its server now.");
     }
 
     @PostMapping("/retry")
     String askAgain(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         refused.askAgain(person.account(accounts, id));
-        return AccountPage.said(id, redirect, "The server is asked again.");
+        return AccountPage.said(id, redirect, "Asking the server again.");
     }
 
     @PostMapping("/put-back")

@@ -73,7 +73,7 @@ class SignInController {
             HttpSession session,
             Model model) {
         if (!(session.getAttribute(SERVER) instanceof AuthorisationServer server)) {
-            throw new InputProblem("Please let the servers of the address be found first.");
+            throw new InputProblem("Look up the servers of the address first.");
         }
         String address = FormFields.address(form.address());
         form.draft(servers.hosts(address, Credentials.CredentialKind.TOKEN), ""); // Everything typed must do.

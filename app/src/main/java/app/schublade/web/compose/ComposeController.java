@@ -22,6 +22,9 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** A message is written on a page of its own, kept as it is typed, sent, and taken back in time. */
 @Controller
 class ComposeController {
+    /** An address of the desk. */
+    private static final String LIST = "/mail/[\\w/]{1,60}(\\?[\\w=&%.@+~:,-]{0,2000})?";
+
     private final Acts acts;
     private final Frame frame;
     private final OutgoingStore outgoing;
@@ -81,14 +84,15 @@ class ComposeController {
             @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             Writing.WritingFields typed,
+            @RequestParam(defaultValue = "") String back,
             RedirectAttributes redirect) {
         Outgoing one = one(person, id);
         writing.send(person, one, writing.text(person, typed));
         redirect.addFlashAttribute(
                 "notice",
-                Notice.told("It leaves in %d seconds; until then it can be taken back here."
-                        .formatted(Writing.GRACE.toSeconds())));
-        return "redirect:/outgoing";
+                Notice.sent(
+                        "Sent in %d seconds".formatted(Writing.GRACE.toSeconds()), "/write/%d/recall".formatted(id)));
+        return "redirect:" + (back.matches(LIST) ? back : "/mail/inbox");
     }
 
     @PostMapping("/write/{id}/recall")
@@ -103,8 +107,8 @@ class ComposeController {
 
     @PostMapping("/write/{id}/discard")
     String discard(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
-        acts.record(person.id(), "Threw away what was being written", () -> outgoing.discard(person.id(), id));
-        redirect.addFlashAttribute("notice", Notice.done("Thrown away"));
+        acts.record(person.id(), "Discarded a draft", () -> outgoing.discard(person.id(), id));
+        redirect.addFlashAttribute("notice", Notice.done("Draft discarded"));
         return outgoing.count(person.id()) == 0 ? "redirect:/mail/inbox" : "redirect:/outgoing";
     }
 

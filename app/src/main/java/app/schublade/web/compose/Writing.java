@@ -106,7 +106,7 @@ public class Writing {
                 MailWriter.typed(outline.cc()),
                 outline.subject(),
                 signed(outline.text(), account));
-        return Optional.of(outgoing.begin(person.id(), text, message, outline.inReplyTo(), outline.references()));
+        return Optional.of(outgoing.beginAnswer(person.id(), text, message, outline.inReplyTo(), outline.references()));
     }
 
     /** The signature (RFC 3676, section 4.3) goes before what is quoted. */
@@ -125,7 +125,7 @@ public class Writing {
     /** What was typed, if it may be sent from this account. */
     DraftText text(CurrentUser person, WritingFields typed) {
         if (typed.body().length() > MAX_BODY) {
-            throw new InputProblem("This message has %,d signs; %,d is the limit."
+            throw new InputProblem("This message has %,d characters; %,d is the limit."
                     .formatted(typed.body().length(), MAX_BODY));
         }
         String[] parts = typed.from().split(" ", 2);
@@ -135,7 +135,7 @@ public class Writing {
                 .filter(one -> !one.ownAddresses()
                         .among(List.of(new Address("", address)))
                         .isEmpty())
-                .orElseThrow(() -> new InputProblem("“%s” is no address of yours.".formatted(address)));
+                .orElseThrow(() -> new InputProblem("“%s” is not one of your addresses.".formatted(address)));
         return new DraftText(owner.id(), address, typed.to(), typed.cc(), typed.subject(), typed.body());
     }
 
@@ -153,7 +153,7 @@ public class Writing {
         Account account = accounts.byId(person.id(), text.accountId()).orElseThrow();
         if (account.hosts().sending() == null) {
             throw new InputProblem(
-                    "%s has no server to send from yet. Please give it one on its page.".formatted(account.name()));
+                    "%s has no server to send from yet. Enter one on its page.".formatted(account.name()));
         }
         Address from = new Address(person.name(), text.sender());
         OutgoingMessage plain =

@@ -57,7 +57,7 @@ record ActRequest(
 
     ActKind kind() {
         if (deed == null) {
-            throw new InputProblem("Nothing was asked for.");
+            throw new InputProblem("No access was asked for.");
         }
         return Choice.of(ActKind.class, deed);
     }

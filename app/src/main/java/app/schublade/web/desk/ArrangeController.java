@@ -17,7 +17,7 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 /** How the list of a place is grouped and sorted, and what its columns are. */
 @Controller
 class ArrangeController {
-    private static final String ARRANGED = "Arranged a list otherwise";
+    private static final String ARRANGED = "Arranged a list";
 
     private final Acts acts;
     private final ArrangementStore arrangements;

@@ -25,6 +25,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 class DeskController {
     private static final int PAGE = 50;
     private static final int MAX_ROWS = 1000;
+    /** Where rows are put that stand before those that the page has. */
+    private static final String EARLIER = "earlier";
     /** A longer conversation shows its newest messages. */
     private static final int MAX_CONVERSATION = 200;
 
@@ -50,12 +52,25 @@ class DeskController {
         this.habits = habits;
     }
 
-    /** What stands in the address besides the place; under is the heading of the row before. */
+    /**
+     * What stands in the address besides the place.
+     *
+     * @param after, under where the page before ended, and under which heading
+     * @param first the number of the first row, from 0; in place of after
+     * @param rows how many
+     */
     record ListRequest(
             @Nullable Long open,
             @Nullable String after,
             @Nullable String under,
-            @Nullable Integer rows) {}
+            @Nullable Integer first,
+            @Nullable Integer rows) {
+        ListQuery query(MessageList listing, int wanted) {
+            return first == null
+                    ? listing.query(ListQuery.Cursor.parse(after), wanted + 1)
+                    : listing.query(null, wanted + 1).from(Math.max(0, first));
+        }
+    }
 
     @GetMapping("/")
     String home(@AuthenticationPrincipal CurrentUser person) {
@@ -92,9 +107,12 @@ class DeskController {
             model.addAttribute("figures", listing.figures(counted));
             return "desk/rows :: pillsAndFigures";
         }
-        addRows(person, wish, listing, model);
-        if ("rows".equals(target) || "more".equals(target)) {
-            return "rows".equals(target) ? "desk/rows :: rowsAndFigures" : "desk/rows :: items";
+        addRows(person, wish, listing, !EARLIER.equals(target), model);
+        if ("rows".equals(target)) {
+            return "desk/rows :: rowsAndFigures";
+        }
+        if ("more".equals(target) || EARLIER.equals(target)) {
+            return "desk/rows :: items";
         }
         model.addAttribute("view", listings.around(person, listing));
         Optional<Sheet> sheet = Optional.ofNullable(wish.open()).flatMap(id -> sheets.make(person, id));
@@ -106,12 +124,13 @@ class DeskController {
         return "desk/page";
     }
 
-    private void addRows(CurrentUser person, ListRequest wish, MessageList listing, Model model) {
-        int wanted = Math.max(PAGE, Math.min(MAX_ROWS, wish.rows() == null ? PAGE : wish.rows()));
-        ListQuery query = listing.query(ListQuery.Cursor.parse(wish.after()), wanted + 1);
+    /** @param further whether those that follow are to be fetched when they come into sight */
+    private void addRows(CurrentUser person, ListRequest wish, MessageList listing, boolean further, Model model) {
+        int wanted = Math.max(1, Math.min(MAX_ROWS, wish.rows() == null ? PAGE : wish.rows()));
+        ListQuery query = wish.query(listing, wanted);
         List<ListStore.ListLine> found = lists.page(person.id(), listing.ranks(), query);
         List<RowView> rows = rowMaker.rows(found.subList(0, Math.min(wanted, found.size())), listing, wish.under());
-        String more = found.size() > wanted
+        String more = further && found.size() > wanted
                 ? listing.address()
                         .after(
                                 found.get(wanted - 1).cursor().toString(),

@@ -54,7 +54,7 @@ public record DeskUrl(
                         parameters.put(name, value == null ? "" : UriUtils.decode(value, StandardCharsets.UTF_8)));
         String path = builder.build().getPath();
         if (path == null || !path.startsWith("/mail/")) {
-            throw new InputProblem("“%s” is no list of messages.".formatted(address));
+            throw new InputProblem("“%s” is not a list of messages.".formatted(address));
         }
         return of(path, parameters);
     }

@@ -86,10 +86,10 @@ public record PlaceView(
                 places.special(SpecialUse.INBOX).id(),
                 UNKNOWN,
                 tray.unread(),
-                "Nothing lies in this tray. "
+                "This tray is empty. "
                         + (tray.kind() == null
                                 ? "Drag a message onto it; then all from its sender can come here."
-                                : "New mail comes in here: " + tray.kind().words() + "."));
+                                : "New mail arrives here: " + tray.kind().words() + "."));
     }
 
     private static PlaceView of(Places.Label label, boolean alone, Places places) {
@@ -102,7 +102,7 @@ public record PlaceView(
                 null,
                 UNKNOWN,
                 single || alone ? label.unread() : UNKNOWN,
-                "No message has this label. L puts labels on messages; a rule can do it as they arrive.");
+                "No message has this label. Press L to put it on messages; a rule can do it as they arrive.");
     }
 
     /** The page where the place is changed, or null if it cannot be. */
@@ -145,7 +145,7 @@ public record PlaceView(
                 null,
                 UNKNOWN,
                 UNKNOWN,
-                "Nothing is flagged. G puts a ribbon on a message that must not be forgotten.");
+                "Nothing flagged. Press G to flag a message that must not be forgotten.");
     }
 
     private static PlaceView found(String words) {
@@ -156,22 +156,22 @@ public record PlaceView(
                 null,
                 UNKNOWN,
                 UNKNOWN,
-                "No message has these words. All of them must stand in the subject, the text or the sender's name.");
+                "No match. All the words must be in the subject, the text or the sender’s name.");
     }
 
     private static String empty(@Nullable SpecialUse use) {
         if (use == null) {
-            return "Nothing is filed here yet. Drag messages onto the drawer, or press F.";
+            return "Nothing filed here yet. Drag messages onto the drawer, or press F.";
         }
         return switch (use) {
-            case INBOX -> "The Inbox is empty. New mail of all accounts comes in here.";
+            case INBOX -> "The Inbox is empty. New mail of all accounts arrives here.";
             case TICKLER ->
-                "The tickler is empty. T puts a message here until a day; then it comes back into the Inbox.";
-            case TRASH -> "The trash is empty. What is deleted lies here until you empty it, or its server does.";
+                "The tickler is empty. Press T to put a message here until a day you choose; then it is back in the Inbox.";
+            case TRASH -> "The trash is empty. Deleted mail stays here until you or its server empty it.";
             case DRAFTS -> "There are no drafts.";
             case SENT -> "Nothing has been sent from these accounts yet.";
-            case JUNK -> "No junk. What the mail servers take for junk lies here.";
-            case ARCHIVE -> "The archive is empty. A puts messages here that need no folder.";
+            case JUNK -> "No junk. Mail that the servers take for junk is kept here.";
+            case ARCHIVE -> "The archive is empty. Press A to put messages here that need no folder.";
         };
     }
 

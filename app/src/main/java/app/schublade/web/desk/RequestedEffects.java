@@ -65,7 +65,7 @@ class RequestedEffects {
             }
             case CARRY -> {
                 Account target = account(userId, request);
-                yield new Requested(new Effect.CarryTo(target.ref()), "Carried over to " + target.name());
+                yield new Requested(new Effect.CarryTo(target.ref()), "Moved to " + target.name());
             }
             case LABEL -> {
                 LabelRef label = label(userId, request);

@@ -4,6 +4,7 @@ import app.schublade.core.place.Columns;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.Markup;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
@@ -55,6 +56,7 @@ final class RowWriter {
                 .attribute("data-id", row.id())
                 .attribute("data-categories", ids(row.categories()));
         out.attribute("data-labels", ids(row.labels()));
+        unseen(first(view));
         account(view);
         marks(view);
         if (columns.isEmpty()) {
@@ -64,13 +66,23 @@ final class RowWriter {
         } else {
             columns.forEach(one -> cell(view, one.column()));
         }
-        if (view.unread()) {
-            unseen("unread");
-        }
-        if (row.flagged()) {
-            unseen("flagged");
-        }
         out.close();
+    }
+
+    /** What is heard before all else: the heading, which a list for choosing cannot have, and the marks. */
+    private static String first(RowView view) {
+        List<String> words = new ArrayList<>();
+        if (view.opensGroup()) {
+            words.add(view.group());
+        }
+        if (view.unread()) {
+            words.add("unread");
+        }
+        if (view.row().flagged()) {
+            words.add("flagged");
+        }
+        view.categories().forEach(category -> words.add(category.name()));
+        return words.isEmpty() ? "" : String.join(", ", words) + ". ";
     }
 
     private static String ids(List<Long> ids) {
@@ -203,6 +215,8 @@ final class RowWriter {
 
     /** For those who have the page read out. */
     private void unseen(String text) {
-        out.element("span", "visually-hidden", text);
+        if (!text.isEmpty()) {
+            out.element("span", "visually-hidden", text);
+        }
     }
 }

@@ -27,7 +27,7 @@ class Undoing {
 
     static LongActs.ActEnding told(ActOutcome outcome) {
         if (outcome.title().isEmpty()) {
-            return LongActs.ActEnding.told("There is nothing left to undo.");
+            return LongActs.ActEnding.told("Nothing left to undo.");
         }
         String leftOut = outcome.leftOut().stream().map(one -> " " + one).collect(Collectors.joining());
         if (outcome.changed().isEmpty() && outcome.kept() > 0) {

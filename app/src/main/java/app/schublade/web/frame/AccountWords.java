@@ -23,7 +23,7 @@ public class AccountWords {
             case IMPORTING -> "Importing, %,d of %,d messages".formatted(status.imported(), status.toImport());
             case CONNECTED -> status.served() ? "Connected" : unserved();
             case AWAY -> triedAgain("Away since ", status);
-            case STUCK -> triedAgain("Nothing has come in since ", status);
+            case STUCK -> triedAgain("Nothing new since ", status);
             case LOGIN_REFUSED -> "Wants a password";
             case NEEDS_USER -> "Waits for your decision";
         };

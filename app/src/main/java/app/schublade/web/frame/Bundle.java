@@ -34,7 +34,9 @@ public class Bundle {
     /** Alpine last: it begins at once with the components that are known by then. */
     private static final List<String> SCRIPTS = List.of(
             "js/frame.js",
+            "js/login-again.js",
             "js/focus.js",
+            "js/field-problems.js",
             "js/splitter.js",
             "js/live.js",
             "js/drag.js",
@@ -43,6 +45,8 @@ public class Bundle {
             "js/desk.js",
             "js/picker.js",
             "js/menus.js",
+            "js/print.js",
+            "js/html-mail.js",
             "js/find.js",
             "js/people.js",
             "js/folder-form.js",

@@ -148,7 +148,7 @@ class DatabaseAway extends OncePerRequestFilter implements WebMvcConfigurer, Han
                     ? "Whoever runs Schublade must make room."
                     : "What you did last was not kept; nothing else is lost.";
         } else if (again) {
-            rest = asks ? "It is asked again." : "What you do waits here, and is done when it is back.";
+            rest = asks ? "It is being asked again." : "What you do waits here, and is done when it is back.";
         } else {
             rest = "It is not certain whether what you did last was done; the page shows it when it is back.";
         }

@@ -67,7 +67,7 @@ public class Frame {
             int back,
             Habits habits,
             Map<String, String> keys,
-            long personId) {
+            CurrentUser person) {
         private static final int MOST_COLOURS = 500;
         private static final List<SpecialUse> SPECIALS =
                 List.of(SpecialUse.DRAFTS, SpecialUse.SENT, SpecialUse.ARCHIVE, SpecialUse.JUNK, SpecialUse.TRASH);
@@ -216,7 +216,7 @@ public class Frame {
                         unread.getOrDefault(one.id(), 0),
                         one.equals(known.account()),
                         words.state(one)
-                                + (unruly.contains(one.id()) ? "; its server files by your rules no more" : ""),
+                                + (unruly.contains(one.id()) ? "; its server no longer files by your rules" : ""),
                         one.status().isTrouble() || unruly.contains(one.id())))
                 .toList();
         return new View(
@@ -230,6 +230,6 @@ public class Frame {
                         known.account() == null ? null : known.account().id()),
                 habits.of(person.id()),
                 habits.keys(person.id()),
-                person.id());
+                person);
     }
 }

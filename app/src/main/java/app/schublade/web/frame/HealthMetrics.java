@@ -28,7 +28,7 @@ class HealthMetrics implements MeterBinder {
         gauge(
                 registry,
                 "schublade.orders",
-                "Changes that mail servers have not been told of",
+                "Changes that have not reached their mail servers",
                 HealthStore.Health::orders);
         gauge(
                 registry,

@@ -5,7 +5,9 @@ import app.schublade.store.user.NotificationStore;
 import app.schublade.work.Background;
 import java.io.IOException;
 import java.time.Duration;
+import java.util.HashSet;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.beans.factory.DisposableBean;
@@ -15,6 +17,8 @@ import org.springframework.stereotype.Controller;
 import org.springframework.transaction.event.TransactionPhase;
 import org.springframework.transaction.event.TransactionalEventListener;
 import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.context.request.RequestContextHolder;
+import org.springframework.web.context.request.ServletRequestAttributes;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -27,6 +31,7 @@ public class Live implements DisposableBean {
     private static final Duration ALIVE = Duration.ofSeconds(20);
 
     private static final int MOST_NOTICES = 5;
+    private static final String NOBODY = "-";
     private static final JsonMapper JSON = JsonMapper.builder().build();
 
     private final NotificationStore notifications;
@@ -34,7 +39,9 @@ public class Live implements DisposableBean {
     private final Map<Long, Long> noticed = new ConcurrentHashMap<>();
 
     private final Map<Long, Set<SseEmitter>> browsers = new ConcurrentHashMap<>();
-    private final Set<Long> untold = ConcurrentHashMap.newKeySet();
+    /** Whose browsers are to be told, and which of their windows changed something; none for what changed by itself. */
+    private final Map<Long, Set<String>> untold = new ConcurrentHashMap<>();
+
     private final Background background;
 
     public Live(NotificationStore notifications, Background background) {
@@ -58,15 +65,32 @@ public class Live implements DisposableBean {
     @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
     public void mailChanged(MailChanged changed) {
         long user = changed.userId();
-        if (browsers.containsKey(user) && untold.add(user)) {
-            background.later("live", TOGETHER, () -> tell(user));
+        if (!browsers.containsKey(user)) {
+            return;
         }
+        untold.compute(user, (id, windows) -> {
+            Set<String> all = windows == null ? new HashSet<>() : windows;
+            if (windows == null) {
+                background.later("live", TOGETHER, () -> tell(user));
+            }
+            all.add(window());
+            return all;
+        });
+    }
+
+    /** The window that asked for what is being done; none if it is done in the background. */
+    private static String window() {
+        String window = RequestContextHolder.getRequestAttributes() instanceof ServletRequestAttributes request
+                ? request.getRequest().getHeader("Schublade-Window")
+                : null;
+        return window != null && window.matches("[\\w-]{1,40}") ? window : NOBODY;
     }
 
     private void tell(long user) {
-        untold.remove(user);
+        Set<String> windows = Objects.requireNonNullElse(untold.remove(user), Set.of());
+        String by = windows.size() == 1 ? windows.iterator().next() : NOBODY;
         Set<SseEmitter> all = browsers.getOrDefault(user, Set.of());
-        all.forEach(browser -> send(browser, all, "changed", "-"));
+        all.forEach(browser -> send(browser, all, "changed", by));
         for (NotificationStore.Notification one :
                 notifications.after(user, noticed.getOrDefault(user, Long.MAX_VALUE), MOST_NOTICES)) {
             noticed.put(user, one.id());

@@ -9,9 +9,18 @@ import org.jspecify.annotations.Nullable;
  *
  * @param undoable whether {@code Z} takes it back
  * @param problem whether something did not work
+ * @param recall where a message that was sent is taken back, until it leaves; or null
  */
-public record Notice(String text, boolean undoable, boolean problem) implements Serializable {
+public record Notice(
+        String text,
+        boolean undoable,
+        boolean problem,
+        @Nullable String recall) implements Serializable {
     private static final long serialVersionUID = 1L;
+
+    public Notice(String text, boolean undoable, boolean problem) {
+        this(text, undoable, problem, null);
+    }
 
     public static Notice done(String text) {
         return new Notice(text, true, false);
@@ -19,6 +28,10 @@ public record Notice(String text, boolean undoable, boolean problem) implements 
 
     public static Notice told(String text) {
         return new Notice(text, false, false);
+    }
+
+    public static Notice sent(String text, String recall) {
+        return new Notice(text, false, false, recall);
     }
 
     public static Notice of(LongActs.ActEnding ending) {

@@ -15,6 +15,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 @Controller
 class LoginController {
     static final String PROBLEM = "login-problem";
+    /** Who tried: kept for the next try. */
+    static final String TRIED = "login-tried";
 
     private final UserStore users;
     private final PasswordEncoder encoder;
@@ -30,7 +32,9 @@ class LoginController {
             return "redirect:/welcome";
         }
         model.addAttribute("problem", session.getAttribute(PROBLEM));
+        model.addAttribute("login", session.getAttribute(TRIED));
         session.removeAttribute(PROBLEM);
+        session.removeAttribute(TRIED);
         return "login/login";
     }
 

@@ -66,7 +66,7 @@ class OwnLoginController {
                 .map(user -> encoder.matches(old, user.password()))
                 .orElse(false);
         if (!right) {
-            return show(person, session, "That is not your password as it is now.", model);
+            return show(person, session, "That is not your current password.", model);
         }
         logins.succeeded(one);
         String problem = PasswordRules.problem(password);

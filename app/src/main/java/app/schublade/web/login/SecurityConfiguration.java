@@ -164,6 +164,7 @@ class SecurityConfiguration {
                         .successHandler(new Welcome(zones, logins))
                         .failureHandler((request, response, problem) -> {
                             request.getSession().setAttribute(LoginController.PROBLEM, problem.getMessage());
+                            request.getSession().setAttribute(LoginController.TRIED, request.getParameter("username"));
                             response.sendRedirect(request.getContextPath() + "/login");
                         }))
                 .requestCache(cache -> cache.requestCache(wantedPages()))

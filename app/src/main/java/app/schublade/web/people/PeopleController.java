@@ -106,7 +106,7 @@ class PeopleController {
 
     private String mark(CurrentUser person, String typed, boolean on) {
         String value = People.value(typed);
-        String told = on ? "%s is a key person now".formatted(value) : "%s is no key person any more".formatted(value);
+        String told = on ? "%s is now a key person".formatted(value) : "%s is no longer a key person".formatted(value);
         acts.record(person.id(), told, () -> people.markKey(person.id(), value, on));
         return told;
     }
@@ -118,7 +118,7 @@ class PeopleController {
             @RequestParam String value,
             RedirectAttributes redirect) {
         String member = People.value(value);
-        String told = "%s is in the group %s now".formatted(member, group.strip());
+        String told = "%s is now in the group %s".formatted(member, group.strip());
         acts.record(person.id(), told, () -> people.join(person.id(), group.strip(), member));
         return back(redirect, told);
     }
@@ -129,7 +129,7 @@ class PeopleController {
             @RequestParam String group,
             @RequestParam String value,
             RedirectAttributes redirect) {
-        String told = "%s is out of the group %s".formatted(value, group);
+        String told = "%s is no longer in the group %s".formatted(value, group);
         acts.record(person.id(), told, () -> people.leave(person.id(), group, value));
         return back(redirect, told);
     }
@@ -137,7 +137,7 @@ class PeopleController {
     @PostMapping("/dissolve")
     String dissolve(
             @AuthenticationPrincipal CurrentUser person, @RequestParam String group, RedirectAttributes redirect) {
-        String told = "There is no group %s any more".formatted(group);
+        String told = "There is no longer a group %s".formatted(group);
         acts.record(person.id(), told, () -> people.dissolve(person.id(), group));
         return back(redirect, told);
     }

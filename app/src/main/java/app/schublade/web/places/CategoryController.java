@@ -81,7 +81,7 @@ class CategoryController {
             RedirectAttributes redirect) {
         String stamp = mark.strip();
         if (stamp.codePointCount(0, stamp.length()) > MAX_MARK) {
-            throw new InputProblem("“%s” does not fit into a stamp; two characters do.".formatted(stamp));
+            throw new InputProblem("“%s” does not fit in a stamp; two characters do.".formatted(stamp));
         }
         if (dueDays != null && (dueDays < 0 || dueDays > MAX_DAYS)) {
             throw new InputProblem("Due after 0 to %d days.".formatted(MAX_DAYS));

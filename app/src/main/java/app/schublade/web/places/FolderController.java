@@ -97,7 +97,7 @@ class FolderController {
             int changed = outcome.changed().size();
             return LongActs.ActEnding.done(
                     changed == 0
-                            ? "They are one folder now"
+                            ? "They are now one folder"
                             : "%s: %s".formatted(outcome.title(), Amount.messages(changed)));
         }));
         return "redirect:/mail/folder/" + into;

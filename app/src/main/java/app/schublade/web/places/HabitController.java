@@ -42,6 +42,7 @@ class HabitController {
         model.addAttribute("zones", Zones.names());
         model.addAttribute("panes", Habits.Pane.values());
         model.addAttribute("densities", Habits.Density.values());
+        model.addAttribute("schemes", Habits.Scheme.values());
         return "places/habits";
     }
 
@@ -50,6 +51,7 @@ class HabitController {
             @AuthenticationPrincipal CurrentUser person,
             @RequestParam Habits.Pane pane,
             @RequestParam Habits.Density density,
+            @RequestParam(defaultValue = "SYSTEM") Habits.Scheme scheme,
             @RequestParam(required = false) @Nullable Integer readAfter,
             @RequestParam(defaultValue = "false") boolean readWhenLeft,
             @RequestParam String opens,
@@ -61,7 +63,7 @@ class HabitController {
             throw new InputProblem("Between 0 and %d seconds, or nothing for never.".formatted(MAX_SECONDS));
         }
         if (!opens.matches("inbox|flagged|(folder|label|tray)/\\d{1,18}")) {
-            throw new InputProblem("There is no such place to begin with.");
+            throw new InputProblem("There is no such first page.");
         }
         if (zone != null) {
             ZoneId chosen = Zones.parse(zone)
@@ -80,7 +82,8 @@ class HabitController {
                         now.unreadOnly(),
                         now.hiddenToo(),
                         trays,
-                        severalCategories));
+                        severalCategories,
+                        scheme));
         return PlacePages.told(redirect, "Preferences saved.", "/habits");
     }
 

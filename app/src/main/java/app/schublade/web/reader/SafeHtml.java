@@ -24,10 +24,18 @@ import org.springframework.web.util.HtmlUtils;
  * outside. The frame that shows it and its own content security policy forbid the same once more.
  */
 final class SafeHtml {
-    /** For the document: pictures that are part of it, styles that are written in it, links that open a new window. */
+    /**
+     * For the document: pictures that are part of it, styles that are written in it, links that open a new window. It is of
+     * the same origin, so that the page around it hears the keys that are pressed in it; no script runs there.
+     */
     static final String CONTENT_SECURITY_POLICY =
             "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none';"
-                    + " frame-ancestors 'self'; sandbox allow-popups allow-popups-to-escape-sandbox";
+                    + " frame-ancestors 'self'; sandbox allow-same-origin allow-popups allow-popups-to-escape-sandbox";
+
+    /** For a document that the page around it prints. */
+    static final String PRINTED_POLICY =
+            "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none';"
+                    + " frame-ancestors 'self'; sandbox allow-same-origin allow-modals";
 
     private static final Pattern LINK = Pattern.compile("(?is)(https?:|mailto:).*");
     private static final Pattern DATA = Pattern.compile("data:image/(png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]*");
@@ -120,12 +128,17 @@ final class SafeHtml {
                 .onElements("a");
     }
 
-    /** A whole document; the body is the sanitised HTML, or the text of the message if that took too long. */
+    /** A whole document. */
     static String document(ParsedMail mail) {
-        return document(mail, MAX_TIME);
+        return HEAD + body(mail) + "</body></html>";
     }
 
-    static String document(ParsedMail mail, Duration maxTime) {
+    /** What is in a document: the sanitised HTML, or the text of the message if that took too long. */
+    static String body(ParsedMail mail) {
+        return body(mail, MAX_TIME);
+    }
+
+    static String body(ParsedMail mail, Duration maxTime) {
         String html = mail.html() == null ? "" : mail.html();
         StringBuilder body = new StringBuilder();
         try {
@@ -139,7 +152,7 @@ final class SafeHtml {
                     .append(HtmlUtils.htmlEscape(mail.text()))
                     .append("</pre>");
         }
-        return HEAD + body + "</body></html>";
+        return body.toString();
     }
 
     /** Whether the sender wanted pictures to be loaded from outside. */

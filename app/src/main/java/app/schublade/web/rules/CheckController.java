@@ -103,7 +103,7 @@ class CheckController {
                         person.id(),
                         wanted.mail(),
                         count -> count == 0
-                                ? LongActs.ActEnding.told("There was nothing to do.")
+                                ? LongActs.ActEnding.told("Nothing to do.")
                                 : LongActs.ActEnding.done(
                                         "%,d %s done".formatted(count, count == 1 ? "message" : "messages"))));
         return "redirect:/rules/check";

@@ -225,7 +225,7 @@ class RuleActsController {
         acts.record(person.id(), moved(rule), () -> order.putBefore(person.id(), id, other));
         redirect.addFlashAttribute(
                 "notice",
-                Notice.done("“%s” comes before “%s” now"
+                Notice.done("“%s” now comes before “%s”"
                         .formatted(rule.name(), rule(person, other).name())));
         return "redirect:/rules/" + id;
     }

@@ -73,7 +73,7 @@ class RuleKeepingController {
                             sent.over(),
                             sent.unticked(),
                             count -> count == 0
-                                    ? LongActs.ActEnding.done("Saved; there was nothing to file")
+                                    ? LongActs.ActEnding.done("Saved; nothing to file")
                                     : LongActs.ActEnding.done("Saved, and %,d %s filed by “%s”"
                                             .formatted(count, count == 1 ? "message" : "messages", kept.name()))));
         } else {

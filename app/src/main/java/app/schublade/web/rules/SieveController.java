@@ -120,7 +120,7 @@ class SieveController {
         try {
             return SieveReader.read(script, names(person, person.account(accounts, account)));
         } catch (SieveException e) {
-            throw new InputProblem("This is no Sieve script. " + e.getMessage(), e);
+            throw new InputProblem("This is not a Sieve script. " + e.getMessage(), e);
         }
     }
 

@@ -104,7 +104,7 @@ class KeyChangeTest {
             FailureAnalysis told = Objects.requireNonNull(
                     new StartFailures().analyze(new IllegalStateException("Bean secrets", problem)));
             assertThat(told.getDescription()).contains("is gone: " + key());
-            assertThat(told.getAction()).contains("Put it back there");
+            assertThat(told.getAction()).contains("Restore it there");
         });
         assertThat(Files.exists(key())).as("none is made").isFalse();
         Files.writeString(key(), "no key at all");

@@ -156,6 +156,20 @@ class ListStoreTest {
         }
     }
 
+    @ParameterizedTest
+    @MethodSource("arrangements")
+    void aPartIsFoundByTheNumberOfItsFirstRow(Grouping grouping, SortOrder order) {
+        for (boolean conversations : new boolean[] {false, true}) {
+            Arrangement arrangement = new Arrangement(grouping, order, conversations);
+            List<ListRow> whole = rows(arrangement);
+            for (int first : new int[] {0, 1, 7, 53, 59, 60, 1000}) {
+                assertThat(page(inbox(null, Set.of(), arrangement, null, 7).from(first)))
+                        .extracting(ListStore.ListLine::row)
+                        .isEqualTo(whole.subList(Math.min(first, whole.size()), Math.min(first + 7, whole.size())));
+            }
+        }
+    }
+
     /** The orders, told once more in Java. */
     private static Comparator<ListRow> expected(SortOrder order) {
         Comparator<ListRow> comparator = switch (order.key()) {

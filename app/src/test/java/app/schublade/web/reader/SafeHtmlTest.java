@@ -154,7 +154,7 @@ class SafeHtmlTest {
             })
     void whateverIsRepeatedAMillionTimesIsShownInTheEnd(String piece) {
         ParsedMail mail = mail("<p>Before</p>" + piece.repeat(600_000 / piece.length()));
-        assertThat(SafeHtml.document(mail, Duration.ofMinutes(1))).contains("Before");
+        assertThat(SafeHtml.body(mail, Duration.ofMinutes(1))).contains("Before");
         assertThat(SafeHtml.wantsPicturesFromOutside(mail)).isFalse();
     }
 
@@ -169,7 +169,7 @@ class SafeHtmlTest {
 
     @Test
     void whatTakesTooLongIsShownAsText() {
-        String shown = SafeHtml.document(mail("<p>Some <b>text</b> &amp; more</p>"), Duration.ZERO);
+        String shown = SafeHtml.body(mail("<p>Some <b>text</b> &amp; more</p>"), Duration.ZERO);
         assertThat(Jsoup.parse(shown).body().text()).contains("too involved", "Some text & more");
     }
 }

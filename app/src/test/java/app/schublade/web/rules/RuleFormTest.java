@@ -103,17 +103,17 @@ class RuleFormTest {
 
     @ParameterizedTest
     @CsvSource({
-        "BODY, REGEX, '(', is no regular expression",
+        "BODY, REGEX, '(', is not a regular expression",
         "BODY, REGEX, '((a{1000}){1000}){1000}', repeats too much",
         "BODY, REGEX, '(abcdefghijklmnopqrstuvwxyz){999}', repeats too much",
         "HEADER, IS, 'no colon', names no header field",
-        "LARGER, IS, big, is no size",
+        "LARGER, IS, big, is not a size",
         "DATES, IS, 2026-02-31 to 2026-03-01, there is no such day",
-        "DATES, IS, 2026-03-01, are no dates",
+        "DATES, IS, 2026-03-01, are not dates",
         "DATES, IS, 2026-03-02 to 2026-03-01, is before the first",
-        "WEEKDAYS, IS, Noday, is no day of the week",
+        "WEEKDAYS, IS, Noday, is not a day of the week",
         "HOURS, IS, 25 to 26, Hours go from 0 to 24",
-        "IS, IS, nonsense, is nothing that is known of a message"
+        "IS, IS, nonsense, is not known of a message"
     })
     void whatMeansNothingIsSaid(TermKind kind, Match match, String text, String said) {
         List<ConditionLine> lines = List.of(new ConditionLine(kind, match, false, text, 0));

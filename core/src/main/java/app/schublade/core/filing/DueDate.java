@@ -91,7 +91,7 @@ public sealed interface DueDate {
                     LocalDate.parse(text.startsWith("on ") ? text.substring(3).strip() : text));
         } catch (DateTimeParseException e) {
             throw new InputProblem(
-                    "“%s” is no due date; write 3 days, 5 working days (up to %,d), or 2026-12-01."
+                    "“%s” is not a due date; write 3 days, 5 working days (up to %,d), or 2026-12-01."
                             .formatted(text, MAX_DAYS),
                     e);
         }

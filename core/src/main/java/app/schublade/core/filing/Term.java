@@ -289,7 +289,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
     private long bytes() {
         Matcher matcher = SIZE.matcher(value());
         if (!matcher.matches()) {
-            throw new InputProblem("“%s” is no size; write it like 2 MB or 500 KB.".formatted(value()));
+            throw new InputProblem("“%s” is not a size; write it like 2 MB or 500 KB.".formatted(value()));
         }
         String unit = matcher.group(2) == null ? "bytes" : matcher.group(2).toLowerCase(Locale.ROOT);
         double factor = unit.equals("mb") ? 1e6 : unit.equals("kb") ? 1e3 : 1;
@@ -303,7 +303,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
         String second = fits ? matcher.group(3) : null;
         if (!fits || (open == null && second == null) || ("until".equals(open) && second != null)) {
             throw new InputProblem(
-                    "“%s” are no dates; write 2026-12-20 to 2027-01-06, from 2026-12-20 or until 2027-01-06."
+                    "“%s” are not dates; write 2026-12-20 to 2027-01-06, from 2026-12-20 or until 2027-01-06."
                             .formatted(value()));
         }
         try {
@@ -323,13 +323,13 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
                 .filter(day -> start.length() >= 2 && day.name().startsWith(start))
                 .findFirst()
                 .orElseThrow(() ->
-                        new InputProblem("“%s” is no day of the week; write Monday, Tuesday, …".formatted(value)));
+                        new InputProblem("“%s” is not a day of the week; write Monday, Tuesday, …".formatted(value)));
     }
 
     private ReceivedAt hours() {
         Matcher matcher = HOURS.matcher(value());
         if (!matcher.matches()) {
-            throw new InputProblem("“%s” are no hours; write them like 18 to 8.".formatted(value()));
+            throw new InputProblem("“%s” are not hours; write them like 18 to 8.".formatted(value()));
         }
         return new ReceivedAt(
                 null, null, Set.of(), Integer.parseInt(matcher.group(1)), Integer.parseInt(matcher.group(2)));

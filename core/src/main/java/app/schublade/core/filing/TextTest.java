@@ -20,7 +20,7 @@ sealed interface TextTest {
     /** @throws InputProblem with a sentence for the user if the value cannot be used */
     static TextTest of(Text.Match match, String value) {
         if (value.length() > MAX_LENGTH) {
-            throw new InputProblem("“%s…” has %,d signs; %,d is the limit."
+            throw new InputProblem("“%s…” has %,d characters; %,d is the limit."
                     .formatted(value.substring(0, 20), value.length(), MAX_LENGTH));
         }
         return switch (match) {
@@ -46,7 +46,7 @@ sealed interface TextTest {
             throw new InputProblem(
                     "“%s” repeats too much, such as {1000} within {1000}; make it simpler.".formatted(value));
         } catch (PatternSyntaxException e) {
-            throw new InputProblem("“%s” is no regular expression: %s.".formatted(value, e.getDescription()), e);
+            throw new InputProblem("“%s” is not a regular expression: %s.".formatted(value, e.getDescription()), e);
         }
     }
 

@@ -87,7 +87,7 @@ final class DeliveryReport {
         String reason = reason(block);
         String because = reason.isEmpty() ? "." : ": " + reason + ".";
         return switch (block.getOrDefault("action", "").toLowerCase(Locale.ROOT)) {
-            case "delayed" -> "Not delivered to %s yet, it is tried further".formatted(recipient) + because;
+            case "delayed" -> "Not delivered to %s yet; the server keeps trying".formatted(recipient) + because;
             case "delivered" -> "Delivered to %s.".formatted(recipient);
             case "relayed" -> "Handed on to the server of %s, which tells no more.".formatted(recipient);
             case "expanded" -> "Delivered to %s, which hands it on to several.".formatted(recipient);

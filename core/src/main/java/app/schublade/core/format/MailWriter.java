@@ -235,7 +235,7 @@ public final class MailWriter {
     public static List<Address> addresses(String typed) {
         List<Address> all = AddressFields.readTyped(withCommas(typed.replace('\0', '\ufffd')), MAX_READ);
         if (all.size() > MAX_RECIPIENTS) {
-            throw new InputProblem("These are %s recipients; %d is the limit."
+            throw new InputProblem("That is %s recipients; %d is the limit."
                     .formatted(all.size() < MAX_READ ? String.valueOf(all.size()) : "too many", MAX_RECIPIENTS));
         }
         all.forEach(one -> check(one, typed));
@@ -261,7 +261,7 @@ public final class MailWriter {
         String email = address.email();
         if (email.length() > MAX_ADDRESS || !EMAIL.matches(email) || !typed.contains(email)) {
             String shown = address.name().isEmpty() ? email : address.name() + " <" + email + ">";
-            throw new InputProblem("“%s” is no address; write anna@wharf.example, or Anna <anna@wharf.example>."
+            throw new InputProblem("“%s” is not an address; write anna@wharf.example, or Anna <anna@wharf.example>."
                     .formatted(shown.length() <= MAX_REPEATED ? shown : shown.substring(0, MAX_REPEATED) + "…"));
         }
     }

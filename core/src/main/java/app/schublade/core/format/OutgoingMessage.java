@@ -126,7 +126,7 @@ public record OutgoingMessage(
     /** The text of a message with what one wants to know of where it came from. */
     private static String passedOn(ParsedMail mail) {
         String to = MailWriter.typed(mail.to());
-        return "Passed on, from %s\nWritten %s%s\nSubject: %s\n\n%s\n"
+        return "Forwarded from %s\nWritten %s%s\nSubject: %s\n\n%s\n"
                 .formatted(
                         MailWriter.typed(List.of(mail.from())),
                         mail.sent() == null

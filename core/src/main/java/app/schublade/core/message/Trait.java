@@ -38,7 +38,7 @@ public enum Trait {
         return Arrays.stream(values())
                 .filter(trait -> trait.words.equalsIgnoreCase(words.strip()))
                 .findFirst()
-                .orElseThrow(() -> new InputProblem("“%s” is nothing that is known of a message; there are: %s."
+                .orElseThrow(() -> new InputProblem("“%s” is not known of a message; possible are: %s."
                         .formatted(
                                 words, Arrays.stream(values()).map(Trait::words).collect(Collectors.joining(", ")))));
     }

@@ -23,7 +23,7 @@ public record Colour(int rgb) {
     public static Colour parse(String text) {
         if (!WRITTEN.matcher(text).matches()) {
             throw new InputProblem(
-                    "“%s” is no colour. It is written like #2d6a4f: two digits each for red, green and blue."
+                    "“%s” is not a colour. Write it like #2d6a4f: two digits each for red, green and blue."
                             .formatted(text.length() > 20 ? text.substring(0, 20) + "…" : text));
         }
         return new Colour(Integer.parseInt(text.substring(1), 16));

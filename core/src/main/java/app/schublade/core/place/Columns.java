@@ -81,7 +81,7 @@ public record Columns(List<SizedColumn> all) {
         for (SizedColumn one : all) {
             if (!seen.add(one.column())) {
                 throw new InputProblem(
-                        "The column “%s” is there twice.".formatted(one.column().words()));
+                        "The column “%s” appears twice.".formatted(one.column().words()));
             }
         }
     }

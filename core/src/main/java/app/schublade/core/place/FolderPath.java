@@ -77,7 +77,7 @@ public record FolderPath(List<String> names) implements Comparable<FolderPath> {
                 .min(Comparator.comparingInt(path -> path.names.size()))
                 .orElseThrow(() -> new InputProblem("That is gone; somebody else has changed it meanwhile."));
         if (isBelow(top)) {
-            throw new InputProblem("%s cannot lie in itself.".formatted(top.shown()));
+            throw new InputProblem("%s cannot be inside itself.".formatted(top.shown()));
         }
         int below = moved.stream().mapToInt(path -> path.names.size()).max().orElse(0) - top.names.size();
         checkRoom(below);

@@ -1,5 +1,6 @@
 package app.schublade.core.place;
 
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -10,6 +11,8 @@ import org.jspecify.annotations.Nullable;
  * @param unreadOnly whether the cabinet shows only folders and labels with something unread
  * @param hiddenToo whether it shows the hidden ones too
  * @param trays whether the Inbox is divided into trays
+ * @param severalCategories whether a message may have more than one
+ * @param scheme light or dark
  */
 public record Habits(
         Pane pane,
@@ -19,12 +22,14 @@ public record Habits(
         boolean unreadOnly,
         boolean hiddenToo,
         boolean trays,
-        boolean severalCategories) {
+        boolean severalCategories,
+        Scheme scheme) {
     /** An open message counts as read when one goes on to another, or closes it. */
     public static final int WHEN_LEFT = -1;
 
     /** What it is until somebody changes it. */
-    public static final Habits USUAL = new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true, false);
+    public static final Habits USUAL =
+            new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true, false, Scheme.SYSTEM);
 
     /** Where a message is read. */
     public enum Pane {
@@ -60,18 +65,34 @@ public record Habits(
         }
     }
 
+    /** Whether there is dark ink on light paper, or the reverse. */
+    public enum Scheme {
+        SYSTEM("as the system has it"),
+        LIGHT("light"),
+        DARK("dark");
+
+        private final String words;
+
+        Scheme(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
     public Habits unreadOnly(boolean value) {
-        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays, severalCategories);
+        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays, severalCategories, scheme);
     }
 
     public Habits hiddenToo(boolean value) {
-        return new Habits(pane, density, readAfter, opens, unreadOnly, value, trays, severalCategories);
+        return new Habits(pane, density, readAfter, opens, unreadOnly, value, trays, severalCategories, scheme);
     }
 
     /** As classes of the style sheet. */
     public String css() {
-        return "pane-" + pane.name().toLowerCase(java.util.Locale.ROOT) + " rows-"
-                + density.name().toLowerCase(java.util.Locale.ROOT);
+        return "pane-%s rows-%s scheme-%s".formatted(pane, density, scheme).toLowerCase(Locale.ROOT);
     }
 
     public boolean isReadWhenLeft() {

@@ -154,7 +154,7 @@ class MailWriterTest {
     void whatIsNoAddressIsSaid(String typed) {
         assertThatThrownBy(() -> MailWriter.addresses("b@wharf.example, " + typed))
                 .isInstanceOf(InputProblem.class)
-                .hasMessageContaining("is no address");
+                .hasMessageContaining("is not an address");
     }
 
     @Test

@@ -389,7 +389,7 @@ class WrittenMailTest {
     void whatIsNoAddressIsSaid(String typed) {
         assertThatThrownBy(() -> MailWriter.addresses("ok@b.example, " + typed))
                 .isInstanceOf(RuntimeException.class)
-                .hasMessageContaining("no address");
+                .hasMessageContaining("not an address");
     }
 
     /** The time is not measured: what is not linear does not come to an end here. */

@@ -41,6 +41,6 @@ class ColourTest {
     void otherTextIsNoColour(String text) {
         assertThatThrownBy(() -> Colour.parse(text))
                 .isInstanceOf(InputProblem.class)
-                .hasMessageContaining("no colour");
+                .hasMessageContaining("not a colour");
     }
 }
