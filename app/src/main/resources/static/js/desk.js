@@ -30,6 +30,8 @@ document.addEventListener('alpine:init', () => {
     ahead: new Map(),
     /** Where one is going in the list. */
     way: 1,
+    onTheWay: 0,
+    travel: Promise.resolve(),
     /** How many deeds have been done: each may change what the strip offers for other messages. */
     deeds: 0,
     listeners: new AbortController(),
@@ -230,16 +232,23 @@ document.addEventListener('alpine:init', () => {
       this.go(by, event.shiftKey);
     },
 
-    /** Through the list by so many places; to its end if there are not as many. */
-    async go(by, range) {
+    /** Through the list by so many places; to its end if there are not as many. Each key goes on from where the one before led. */
+    go(by, range) {
       this.way = Math.sign(by);
-      const toEnd = Math.abs(by) === FAR;
       const near = this.list.neighbour(by);
-      const isEdge = near === this.list.neighbour(this.way * FAR);
-      let row = near;
-      if (toEnd && !range) row = await this.list.end(by > 0);
-      else if (isEdge && !toEnd) row = await this.list.reach(by);
-      if (row) this.pick(row.dataset.id, { range });
+      const isNear = Math.abs(by) !== FAR && near !== this.list.neighbour(this.way * FAR);
+      if (isNear && this.onTheWay === 0) {
+        this.pick(near.dataset.id, { range });
+        return;
+      }
+      this.onTheWay++;
+      this.travel = this.travel.then(() => this.goFar(by, range)).catch(() => {}).finally(() => { this.onTheWay--; });
+    },
+
+    async goFar(by, range) {
+      const isEnd = Math.abs(by) === FAR;
+      const row = isEnd && !range ? await this.list.end(by > 0) : isEnd ? this.list.neighbour(by) : await this.list.reach(by);
+      if (row && this.$root.isConnected) this.pick(row.dataset.id, { range });
     },
 
     /** The text of the message, to be copied. */

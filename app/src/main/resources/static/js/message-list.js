@@ -22,7 +22,14 @@
       this.away = new Map();
       /** The rows that are marked as selected or current. */
       this.marked = new Set();
-      this.filling = null;
+      this.turn = Promise.resolve();
+      this.isFillWaiting = false;
+    }
+
+    /** What fetches rows is done one after the other. */
+    inTurn(act) {
+      this.turn = this.turn.then(act, act);
+      return this.turn;
     }
 
     get box() { return document.getElementById('rows'); }
@@ -198,8 +205,12 @@
 
     /** Rows of which the page has too many, far from what is in view, go; those that will be in view soon are fetched. */
     fill() {
-      this.filling ??= this.fillNow().finally(() => { this.filling = null; });
-      return this.filling;
+      if (this.isFillWaiting) return;
+      this.isFillWaiting = true;
+      this.inTurn(() => {
+        this.isFillWaiting = false;
+        return this.fillNow();
+      });
     }
 
     async fillNow() {
@@ -219,10 +230,10 @@
     }
 
     async fetchEarlier() {
-      const count = Math.min(PAGE, this.first);
-      const { scroll } = this;
-      const part = await schublade.fetchAhead(this.addressOf({ first: this.first - count, rows: count }), 'earlier');
-      if (part === null || !scroll.isConnected) return;
+      const { first, scroll } = this;
+      const count = Math.min(PAGE, first);
+      const part = await schublade.fetchAhead(this.addressOf({ first: first - count, rows: count }), 'earlier');
+      if (part === null || !scroll.isConnected || this.first !== first) return;
       this.steadily(() => {
         const { content } = Object.assign(document.createElement('template'), { innerHTML: part });
         content.querySelectorAll('.row').forEach((row) => document.getElementById(row.id) && row.remove());
@@ -272,7 +283,9 @@
     }
 
     /** The first row of all, or the last. */
-    async end(last) {
+    end(last) { return this.inTurn(() => this.endNow(last)); }
+
+    async endNow(last) {
       if (last && !this.size) await this.count();
       const { size } = this;
       const there = last ? !document.getElementById('more') : this.first === 0;
@@ -282,7 +295,9 @@
     }
 
     /** The row so many places from the current one, which may have to be fetched. */
-    async reach(by) {
+    reach(by) { return this.inTurn(() => this.reachNow(by)); }
+
+    async reachNow(by) {
       const rows = this.rows;
       const at = rows.findIndex((row) => row.dataset.id === this.current);
       if (at + by < 0 && this.first > 0) await this.fetchEarlier();
@@ -344,7 +359,7 @@
       const place = JSON.parse(sessionStorage.getItem('schublade-place ' + this.address) ?? '{}');
       if (place.current !== id) return;
       const { scroll } = this;
-      if (!this.row(id) && (place.first ?? 0) + place.rows > this.rows.length) await this.showFrom(place.first ?? 0, Math.min(place.rows, MOST_ROWS));
+      if (!this.row(id) && (place.first ?? 0) + place.rows > this.rows.length) await this.inTurn(() => this.showFrom(place.first ?? 0, Math.min(place.rows, MOST_ROWS)));
       if (scroll.isConnected) scroll.scrollTop = place.top;
     }
 

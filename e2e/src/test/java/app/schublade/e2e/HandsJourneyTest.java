@@ -14,7 +14,9 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.BoundingBox;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -345,6 +347,33 @@ class HandsJourneyTest {
         page.getByLabel("Colours").selectOption("DARK");
         window.button("Save").click();
         page.waitForCondition(() -> page.evaluate(background).equals(dark));
+    }
+
+    @Test
+    void aMessageThatIsReadCostsThreeRequests() {
+        desk.press("ArrowDown").showsMessage("Letter 5");
+        assertThat(page.locator("#figures")).hasText(Pattern.compile(".*4 unread of 5"));
+        List<String> asked = new CopyOnWriteArrayList<>();
+        page.onRequest(request -> {
+            if (!request.url().endsWith("/favicon.svg")) {
+                asked.add(request.method() + " " + request.url().replaceFirst("http://[^/]*", ""));
+            }
+        });
+        desk.press("ArrowDown").showsMessage("Letter 4");
+        assertThat(page.locator("#figures")).hasText(Pattern.compile(".*3 unread of 5"));
+        page.waitForTimeout(1000);
+        assertThat(asked).hasSizeLessThanOrEqualTo(3).doesNotHaveDuplicates();
+    }
+
+    @Test
+    void anActThatNobodyTookOverIsUndoneAtOnce() {
+        desk.press("ArrowDown").showsMessage("Letter 5");
+        page.context().setOffline(true);
+        desk.press("a").says("not responding").listsInAll(5);
+        assertThat(page.locator(".row").first()).containsText("Letter 5");
+        page.context().setOffline(false);
+        window.wasOffline();
+        desk.open("Letter 5").press("a").says("Archived").listsInAll(4);
     }
 
     @Test

@@ -75,7 +75,8 @@ final class Window implements AutoCloseable {
 
     /** There was no connection on purpose. */
     void wasOffline() {
-        problems.removeIf(problem -> problem.contains("ERR_INTERNET_DISCONNECTED"));
+        problems.removeIf(
+                problem -> problem.contains("ERR_INTERNET_DISCONNECTED") || problem.contains("htmx:sendError"));
     }
 
     /** The server has refused on purpose: that is what is wanted. */

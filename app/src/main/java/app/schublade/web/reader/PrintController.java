@@ -8,6 +8,7 @@ import app.schublade.store.message.MessageStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -26,6 +27,10 @@ import org.springframework.web.server.ResponseStatusException;
 @Controller
 class PrintController {
     private static final int MOST_MESSAGES = 100;
+    /** Characters of HTML in one document, and how long it may take to make; what comes after that is printed as text. */
+    private static final int MOST_HTML = 20_000_000;
+
+    private static final Duration MOST_TIME = Duration.ofSeconds(15);
 
     private final MessageStore messages;
     private final ListStore lists;
@@ -41,9 +46,25 @@ class PrintController {
      * A message on paper.
      *
      * @param html what it says, sanitised; null if it is text alone
+     * @param cut whether its HTML is left out because there is too much of it before
      */
     public record Printed(
-            Contents contents, String when, @Nullable String html) {}
+            Contents contents, String when, @Nullable String html, boolean cut) {}
+
+    /** How much one document still may hold. */
+    private static final class Room {
+        private final long end = System.nanoTime() + MOST_TIME.toNanos();
+        private int html = MOST_HTML;
+
+        boolean isLeft() {
+            return html > 0 && System.nanoTime() < end;
+        }
+
+        String take(String body) {
+            html -= body.length();
+            return body;
+        }
+    }
 
     @GetMapping("/message/{id}/print")
     String print(
@@ -61,8 +82,9 @@ class PrintController {
                     .forEach(rows::add);
             rows.sort(Comparator.comparing(ListRow::received).thenComparing(ListRow::id));
         }
+        Room room = new Room();
         List<Printed> printed = rows.stream()
-                .map(row -> printed(person, row))
+                .map(row -> printed(person, row, room))
                 .flatMap(Optional::stream)
                 .toList();
         if (printed.isEmpty()) {
@@ -74,13 +96,12 @@ class PrintController {
         return "reader/print";
     }
 
-    private Optional<Printed> printed(CurrentUser person, ListRow row) {
+    private Optional<Printed> printed(CurrentUser person, ListRow row, Room room) {
         return messages.source(person.id(), row.id()).map(source -> {
             ParsedMail mail = MimeReader.read(source);
-            return new Printed(
-                    new Contents(row.id(), "", mail),
-                    dates.exact(row.received()),
-                    mail.html() == null ? null : SafeHtml.body(mail));
+            boolean cut = mail.html() != null && !room.isLeft();
+            String html = mail.html() == null || cut ? null : room.take(SafeHtml.body(mail));
+            return new Printed(new Contents(row.id(), "", mail), dates.exact(row.received()), html, cut);
         });
     }
 }
