@@ -316,11 +316,13 @@ document.addEventListener('alpine:init', () => {
       const rows = this.list.rows;
       const at = rows.findIndex((row) => row.dataset.id === this.list.current);
       const wanted = [];
+      /** The current one and the one before stay, if they are there: one may turn round. */
+      const staying = [0, -1].map((by) => rows[at + by * this.way]?.dataset.id);
       for (let by = 1; by <= AHEAD; by++) {
         const id = at < 0 ? null : rows[at + by * this.way]?.dataset.id;
         if (id) wanted.push(id);
       }
-      [...this.ahead.keys()].filter((id) => !wanted.includes(id)).forEach((id) => this.ahead.delete(id));
+      [...this.ahead.keys()].filter((id) => !wanted.includes(id) && !staying.includes(id)).forEach((id) => this.ahead.delete(id));
       wanted.filter((id) => !this.ahead.has(id)).forEach((id) => this.ahead.set(id, { part: schublade.fetchAhead('/message/' + id, 'sheet'), at: this.deeds }));
     },
 
@@ -443,7 +445,11 @@ document.addEventListener('alpine:init', () => {
       this.pending++;
       const done = await schublade.send('/act', { deed, ...meant, ...extra });
       this.pending--;
-      if (deed !== 'glance') this.deeds++;
+      if (deed !== 'glance') {
+        this.deeds++;
+        (meant.ids ?? [...this.ahead.keys()]).forEach((id) => this.ahead.delete(id));
+        if (meant.conversations) this.ahead.clear();
+      }
       // Of more than what is on the page only the server knows what was done to it.
       if (!done || this.stale || meant.all || meant.conversations) this.refresh();
       return done;
