@@ -83,6 +83,7 @@ document.addEventListener('alpine:init', () => {
       on(window, 'pagehide', () => this.leave());
       document.getElementById('rows').focus({ preventScroll: true });
       this.list.count();
+      this.fetchNext();
       on(this.list.scroll, 'scroll', () => {
         if (this.list.scroll.scrollTop < 20) document.getElementById('news').hidden = true;
         this.filling ??= requestAnimationFrame(() => {
@@ -318,8 +319,9 @@ document.addEventListener('alpine:init', () => {
       const wanted = [];
       /** The current one and the one before stay, if they are there: one may turn round. */
       const staying = [0, -1].map((by) => rows[at + by * this.way]?.dataset.id);
-      for (let by = 1; by <= AHEAD; by++) {
-        const id = at < 0 ? null : rows[at + by * this.way]?.dataset.id;
+      const most = at < 0 ? 1 : AHEAD; // Before one has begun, the first alone.
+      for (let by = 1; by <= most; by++) {
+        const id = rows[at < 0 ? 0 : at + by * this.way]?.dataset.id;
         if (id) wanted.push(id);
       }
       [...this.ahead.keys()].filter((id) => !wanted.includes(id) && !staying.includes(id)).forEach((id) => this.ahead.delete(id));

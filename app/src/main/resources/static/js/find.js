@@ -5,6 +5,8 @@
   const MOST_COMMANDS = 6;
   const MOST_PLACES = 5;
   let asked = 0;
+  /** Ends what is asked for when something else is, or something was chosen. */
+  let asking = new AbortController();
 
   const box = () => document.getElementById('find');
   const list = () => document.getElementById('finds');
@@ -24,6 +26,7 @@
     item.append(Object.assign(document.createElement('span'), { textContent: text }), Object.assign(document.createElement('small'), { textContent: kind }));
     item.addEventListener('mousedown', (event) => event.preventDefault()); // The box keeps the focus until the click.
     item.addEventListener('click', () => {
+      asking.abort();
       close();
       box().value = '';
       schublade.toPage();
@@ -48,8 +51,16 @@
   };
 
   const places = async (letters) => {
-    const answer = await fetch('/places/pick?' + new URLSearchParams({ letters }), { headers: { 'HX-Request': 'true' } });
-    const page = new DOMParser().parseFromString(await answer.text(), 'text/html');
+    asking.abort();
+    asking = new AbortController();
+    let text = '';
+    try {
+      const answer = await fetch('/places/pick?' + new URLSearchParams({ letters }), { headers: { 'HX-Request': 'true' }, signal: asking.signal });
+      if (answer.ok) text = await answer.text();
+    } catch {
+      // Nobody wants it any more, or nobody answers.
+    }
+    const page = new DOMParser().parseFromString(text, 'text/html');
     return [...page.querySelectorAll('[data-href]')].slice(0, MOST_PLACES).map((goal) => option(goal.dataset.name, goal.querySelector('small').textContent,
       () => document.dispatchEvent(new CustomEvent('picked-place', { detail: { href: goal.dataset.href } }))));
   };
