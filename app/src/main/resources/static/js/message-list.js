@@ -253,12 +253,8 @@
       if (going.some((row) => row.classList.contains('inner'))) return; // A conversation is open there.
       if (first) {
         this.steadily(() => {
-          const until = rows[going.length];
           this.takeOff(going);
-          this.box.querySelectorAll('.div').forEach((heading) => {
-            const isBefore = heading.compareDocumentPosition(until) & Node.DOCUMENT_POSITION_FOLLOWING;
-            if (isBefore && heading.nextElementSibling !== until) heading.remove();
-          });
+          this.dropEmptyHeadings();
           this.first += going.length;
           this.keepGap(this.first * this.rowHeight);
         });

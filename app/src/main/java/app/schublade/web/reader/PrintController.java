@@ -14,14 +14,12 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestParam;
-import org.springframework.web.server.ResponseStatusException;
 
 /** A message, or its whole conversation from the first message on, as a document to be printed. */
 @Controller
@@ -88,8 +86,7 @@ class PrintController {
                 .flatMap(Optional::stream)
                 .toList();
         if (printed.isEmpty()) {
-            throw new ResponseStatusException(
-                    HttpStatus.NOT_FOUND, "This message is gone; its server no longer has it.");
+            throw ReaderController.gone();
         }
         response.setHeader("Content-Security-Policy", SafeHtml.PRINTED_POLICY);
         model.addAttribute("printed", printed);

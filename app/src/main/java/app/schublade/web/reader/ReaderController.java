@@ -153,7 +153,7 @@ class ReaderController {
         return InnerPath.parse(path).flatMap(where -> where.message(outermost)).orElseThrow(ReaderController::gone);
     }
 
-    private static ResponseStatusException gone() {
+    static ResponseStatusException gone() {
         return new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone; its server no longer has it.");
     }
 }
