@@ -29,6 +29,8 @@ import tools.jackson.core.type.TypeReference;
 public class KeptRows {
     private static final TypeReference<Map<String, @Nullable Object>> ROW = new TypeReference<>() {};
 
+    private static final String DELETED = "deleted_at";
+
     private final JdbcClient jdbc;
     private final TransactionTemplate savepoint;
 
@@ -106,6 +108,15 @@ public class KeptRows {
 
         boolean isMadePlace() {
             return before == null && table.isPlace();
+        }
+
+        /** A folder that was deleted, until the act put something into it: as good as made by it. */
+        boolean isFolderBroughtBack() {
+            return table == Table.FOLDER
+                    && before != null
+                    && after != null
+                    && before.get(DELETED) != null
+                    && after.get(DELETED) == null;
         }
     }
 
@@ -197,9 +208,7 @@ public class KeptRows {
         if (after == null) {
             return now == null ? bringBack(kept.table(), before) : Optional.empty();
         }
-        return now == null
-                ? Optional.of(kept.table().called(after) + " is gone.")
-                : change(kept.table(), before, after, now);
+        return now == null ? Optional.of(kept.table().called(after) + " is gone.") : change(kept, before, after, now);
     }
 
     private @Nullable Map<String, @Nullable Object> now(Table table, Map<String, @Nullable Object> row) {
@@ -287,12 +296,14 @@ public class KeptRows {
 
     /** Each column that is still as the act left it is what it was before. */
     private Optional<String> change(
-            Table table,
+            Kept kept,
             Map<String, @Nullable Object> before,
             Map<String, @Nullable Object> after,
             Map<String, @Nullable Object> now) {
+        Table table = kept.table();
         List<String> changed = before.keySet().stream()
                 .filter(column -> now.containsKey(column) && !Objects.equals(before.get(column), after.get(column)))
+                .filter(column -> !(kept.isFolderBroughtBack() && column.equals(DELETED)))
                 .toList();
         List<String> as = changed.stream()
                 .filter(column -> Objects.equals(now.get(column), after.get(column)))
@@ -307,7 +318,7 @@ public class KeptRows {
                     .formatted(
                             table.word, String.valueOf(before.get(table.name)).replace("/", " / ")));
         }
-        if (table == Table.FOLDER && as.contains("deleted_at") && isEarlier(now)) {
+        if (table == Table.FOLDER && as.contains(DELETED) && isEarlier(now)) {
             told = Optional.of(calledNow(table, now));
         }
         if (!as.isEmpty()) {
@@ -345,14 +356,15 @@ public class KeptRows {
     }
 
     /**
-     * Takes away the places that an act made, now that its messages have left them; one that something else uses by now stays.
+     * Takes away the places that an act made or brought back, now that its messages have left them; one that something else
+     * uses by now stays.
      *
      * @return sentences about those that stay
      */
     public Set<String> takeAwayPlaces(long batch) {
         Set<String> leftOut = new LinkedHashSet<>();
         for (Kept kept : of(batch)) {
-            if (kept.isMadePlace()) {
+            if (kept.isMadePlace() || kept.isFolderBroughtBack()) {
                 Map<String, @Nullable Object> now = now(kept.table(), kept.row());
                 if (now != null) {
                     takeAwayPlace(kept.table(), now).ifPresent(leftOut::add);

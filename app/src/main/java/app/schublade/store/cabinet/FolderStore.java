@@ -243,8 +243,13 @@ public class FolderStore {
                             (old, target) -> jdbc.sql("update rule_effect set folder_id = ? where folder_id = ?")
                                     .params(target, old)
                                     .update());
-                    jdbc.sql("update folder set deleted_at = now() where id = any(?)")
-                            .param(targets.keySet().toArray(Long[]::new))
+                    jdbc.sql("update folder set deleted_at = now() where id = any(:merged) and id in " + WITH_ALL_BELOW
+                                    + "and not exists (select from folder i where i.id = :into and i.user_id = :user"
+                                    + " and (i.id = folder.id or starts_with(i.path, folder.path || '/')))")
+                            .param("merged", targets.keySet().toArray(Long[]::new))
+                            .param("folder", from.id())
+                            .param("into", into.id())
+                            .param("user", userId)
                             .update();
                 });
     }
