@@ -1,7 +1,7 @@
 /*
  * Messages dragged onto a drawer of the cabinet are filed there; onto a label or a tray, they get that; onto the tickler, it is asked
- * until when. Folders and labels
- * are dragged among each other: onto another, into it; onto its edge, beside it.
+ * until when. Folders and labels are dragged among each other: onto another, into it; onto its edge, beside it. Saved searches are
+ * only dragged beside each other.
  */
 (() => {
   'use strict';
@@ -11,8 +11,14 @@
   const HOLD_MILLIS = 350;
   /** A finger that is held still moves so many pixels. */
   const STILL = 9;
-  /** What is dragged: { kind: 'messages' | 'folder' | 'label', id }. */
+  /** What is dragged: { kind: 'messages' | 'folder' | 'label' | 'search', id }. */
   let dragged = null;
+  /** What each kind of place can be put to, and where it is told. */
+  const PLACES = {
+    folder: { beside: '[data-own]', sent: '/folders/' },
+    label: { beside: '[data-label]', sent: '/labels/' },
+    search: { beside: '[data-search]', sent: '/searches/' },
+  };
   let target = null;
   let where = 'in';
   let opening = null;
@@ -38,13 +44,13 @@
   };
 
   /** What can be taken hold of here: a row or a place of the cabinet; null if nothing can. */
-  const hold = (element) => element.closest?.('.row, #cabinet [data-own], #cabinet [data-label]') ?? null;
+  const hold = (element) => element.closest?.('.row, #cabinet [data-own], #cabinet [data-label], #cabinet [data-search]') ?? null;
 
   /** Takes hold of something; returns what the card says that goes along. */
   const take = (held) => {
     document.body.classList.add('dragging');
     if (!held.matches('.row')) {
-      const kind = held.dataset.folder ? 'folder' : 'label';
+      const kind = Object.keys(PLACES).find((one) => one in held.dataset);
       dragged = { kind, id: held.dataset[kind] };
       return held.dataset.name;
     }
@@ -71,14 +77,15 @@
       light(element?.closest?.('[data-folder]:not([data-takes=false]), [data-label], [data-tray], [data-tickler]') ?? null);
       return;
     }
-    const place = element?.closest?.(dragged.kind === 'folder' ? '[data-own]' : '[data-label]') ?? null;
+    const place = element?.closest?.(PLACES[dragged.kind].beside) ?? null;
     if (!place || place.dataset[dragged.kind] === dragged.id) {
       light(null);
       return;
     }
     const box = place.getBoundingClientRect();
     const part = (y - box.top) / box.height;
-    light(place, part < EDGE ? 'before' : part > 1 - EDGE ? 'after' : 'in');
+    const edge = dragged.kind === 'search' ? 0.5 : EDGE;
+    light(place, part < edge ? 'before' : part > 1 - edge ? 'after' : 'in');
   };
 
   document.addEventListener('dragover', (event) => {
@@ -98,7 +105,7 @@
       const [kind, place] = folder ? ['folder', folder] : label ? ['label', label] : ['tray', tray];
       document.dispatchEvent(new CustomEvent('picked-' + kind, { detail: { place } }));
     } else {
-      schublade.send(`/${dragged.kind}s/${dragged.id}/put`, { other: folder ?? label, where });
+      schublade.send(`${PLACES[dragged.kind].sent}${dragged.id}/put`, { other: target.dataset[dragged.kind], where });
     }
   };
 

@@ -1,4 +1,4 @@
-/* The find box: besides mail with the words, it offers places and the commands of the page by their names. */
+/* The find box: besides mail with the words, it offers people, places, searches, the first messages and the commands of the page. */
 (() => {
   'use strict';
 
@@ -50,32 +50,37 @@
         () => (document.querySelector(`[data-key="${one.dataset.key}"]`) ?? one).click()));
   };
 
-  const places = async (letters) => {
-    asking.abort();
-    asking = new AbortController();
+  /** Asks the server; an empty page if nobody wants the answer any more, or nobody answers. */
+  const ask = async (address, values) => {
     let text = '';
     try {
-      const answer = await fetch('/places/pick?' + new URLSearchParams({ letters }), { headers: { 'HX-Request': 'true' }, signal: asking.signal });
+      const answer = await fetch(address + '?' + new URLSearchParams(values), { headers: { 'HX-Request': 'true' }, signal: asking.signal });
       if (answer.ok) text = await answer.text();
     } catch {
-      // Nobody wants it any more, or nobody answers.
+      // As it says above.
     }
-    const page = new DOMParser().parseFromString(text, 'text/html');
-    return [...page.querySelectorAll('[data-href]')].slice(0, MOST_PLACES).map((goal) => option(goal.dataset.name, goal.querySelector('small').textContent,
-      () => document.dispatchEvent(new CustomEvent('picked-place', { detail: { href: goal.dataset.href } }))));
+    return new DOMParser().parseFromString(text, 'text/html');
   };
+
+  const follow = (goal) => option(goal.dataset.name, goal.querySelector('small').textContent,
+    () => document.dispatchEvent(new CustomEvent('picked-place', { detail: { href: goal.dataset.href } })));
+
+  const goals = (page, most) => [...page.querySelectorAll('[data-href]')].slice(0, most).map(follow);
+
+  /** The folder, label or tray that is shown, as it is named in a search. */
+  const here = () => document.querySelector('#cabinet [aria-current=page][data-name]:not([data-search])')?.dataset.name ?? '';
 
   const offer = async () => {
     const typed = box().value.trim();
     const number = ++asked;
-    if (!typed) {
-      close();
-      return;
-    }
-    const known = commands(typed.toLowerCase());
-    show(known);
-    const found = await places(typed);
-    if (number === asked && document.activeElement === box()) show([...known, ...found]);
+    asking.abort();
+    asking = new AbortController();
+    const known = typed ? commands(typed.toLowerCase()) : [];
+    if (typed) show(known);
+    const [suggested, places] = await Promise.all([ask('/find/suggest', { letters: typed, place: here() }),
+      typed ? ask('/places/pick', { letters: typed }) : new DOMParser().parseFromString('', 'text/html')]);
+    if (number !== asked || document.activeElement !== box()) return;
+    show([...known, ...goals(places, MOST_PLACES), ...goals(suggested)]);
   };
 
   /** What was chosen with the arrows stays chosen when more is found. */
@@ -100,6 +105,7 @@
   };
 
   document.addEventListener('input', (event) => { if (event.target === box()) offer(); });
+  document.addEventListener('focusin', (event) => { if (event.target === box() && !box().value) offer(); });
   document.addEventListener('focusout', (event) => { if (event.target === box()) close(); });
   document.addEventListener('keydown', (event) => {
     if (event.target !== box() || list().hidden) return;

@@ -76,6 +76,7 @@
       // After a break something may have been missed.
       if (greeted) refresh();
       greeted = true;
+      document.documentElement.dataset.live = ''; // From now on nothing is missed.
     });
   };
   listen();

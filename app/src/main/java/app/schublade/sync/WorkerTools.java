@@ -7,6 +7,7 @@ import app.schublade.store.filing.CopyDelivery;
 import app.schublade.store.filing.MessageRemoval;
 import app.schublade.store.filing.OrderStore;
 import app.schublade.store.filing.ServerLocationStore;
+import app.schublade.store.find.IndexStore;
 import app.schublade.store.intake.AsideStore;
 import app.schublade.store.intake.ConversationStore;
 import app.schublade.store.intake.IntakeStore;
@@ -23,6 +24,7 @@ record WorkerTools(
         MailboxStore mailboxes,
         ServerLocationStore copies,
         IntakeStore intake,
+        IndexStore index,
         MessageRemoval removal,
         ConversationStore conversations,
         OrderStore orders,
@@ -44,7 +46,7 @@ record WorkerTools(
     /** Does some of what follows behind new mail: conversations, and finding by words. Returns whether all is done. */
     boolean catchUp(Account account) {
         boolean joined = conversations.join(account.id(), JOINED) < JOINED;
-        boolean indexed = intake.index(account.id(), INDEXED) < INDEXED;
+        boolean indexed = index.index(account.id(), INDEXED) < INDEXED;
         return better.readSome(account) && indexed && joined;
     }
 }

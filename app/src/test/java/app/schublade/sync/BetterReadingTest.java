@@ -107,7 +107,7 @@ class BetterReadingTest {
     @Test
     void whatReadsTheSameIsNotWrittenAgain() {
         long message = arrives("A loan");
-        cabinet.intake.index(account.id(), 10);
+        cabinet.index.index(account.id(), 10);
         cabinet.jdbc
                 .sql("update account set reader = 0 where id = ?")
                 .param(account.id())
@@ -115,7 +115,7 @@ class BetterReadingTest {
         String before = row(message);
         assertThat(better.readSome(account)).isTrue();
         assertThat(row(message)).isEqualTo(before);
-        assertThat(cabinet.intake.toIndex(account.id())).isZero();
+        assertThat(cabinet.index.toIndex(account.id())).isZero();
     }
 
     /** Its version, as the database tells it. */

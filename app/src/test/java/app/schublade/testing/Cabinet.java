@@ -31,6 +31,7 @@ import app.schublade.store.filing.MessageCopier;
 import app.schublade.store.filing.OrderStore;
 import app.schublade.store.filing.ServerLocationStore;
 import app.schublade.store.filing.UndoStore;
+import app.schublade.store.find.IndexStore;
 import app.schublade.store.intake.ConversationStore;
 import app.schublade.store.intake.Incoming;
 import app.schublade.store.intake.IntakeStore;
@@ -92,6 +93,7 @@ public final class Cabinet implements AutoCloseable {
     public final FilingStore filing;
     public final UndoStore undo;
     public final IntakeStore intake;
+    public final IndexStore index;
     public final ConversationStore conversations;
     public final RuleStore rules;
     public final RuleOrderStore ruleOrder;
@@ -194,6 +196,7 @@ public final class Cabinet implements AutoCloseable {
         filing = context.getBean(FilingStore.class);
         undo = context.getBean(UndoStore.class);
         intake = context.getBean(IntakeStore.class);
+        index = context.getBean(IndexStore.class);
         conversations = context.getBean(ConversationStore.class);
         rules = context.getBean(RuleStore.class);
         ruleOrder = context.getBean(RuleOrderStore.class);

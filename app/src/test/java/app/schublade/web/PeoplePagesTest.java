@@ -62,7 +62,7 @@ class PeoplePagesTest {
                 cabinet.mailbox(account, "Sent"),
                 TestMail.from("me <" + account.address() + ">", "Mine").to("lina@far.example"));
         cabinet.arrives(account, cabinet.mailbox(account, "Junk"), TestMail.from("Bene <bene@junk.example>", "Win"));
-        assertThat(cabinet.intake.index(account.id(), 100)).isEqualTo(5);
+        assertThat(cabinet.index.index(account.id(), 100)).isEqualTo(5);
         assertThat(like("wh", true)).isEqualTo("[\"Ben <ben@wharf.example>\",\"Anna Wharf <anna@wharf.example>\"]");
         assertThat(like("an", false)).isEqualTo("[\"anna@wharf.example\"]");
         assertThat(like("x@y.example, li", true)).isEqualTo("[\"x@y.example, lina@far.example\"]");

@@ -401,7 +401,7 @@ class PlacesPagesTest {
     void whatIsFiledOfASearchLeavesSentAndTrashAlone() {
         long loans = folder("Loans");
         List<Long> found = List.of(arrives("Crate 1"), arrives("Crate 2"), arrives("Crate 3"));
-        cabinet.intake.index(account.id(), 100);
+        cabinet.index.index(account.id(), 100);
         long sent = cabinet.places.special(person.id(), SpecialUse.SENT);
         long trash = cabinet.places.special(person.id(), SpecialUse.TRASH);
         cabinet.filing.act(person.id(), Cause.HAND, "Sent", found.subList(1, 2), state -> state.in(sent));

@@ -605,7 +605,7 @@ class RulesPagesTest {
         assertThat(subjects()).containsExactlyInAnyOrder("In the Inbox", "In Loans");
         assertThat(subjects("over", "everything")).hasSize(3);
         assertThat(subjects("over", loans)).containsExactly("In Loans");
-        cabinet.intake.index(account.id(), 100);
+        cabinet.index.index(account.id(), 100);
         assertThat(subjects("over", "found", "overWords", "loans -inbox")).containsExactly("In Loans");
         browser.post("/rules", visits("over", loans, "run", "true"));
         assertThat(cabinet.lies(person.id(), filed)).isEqualTo("Schools / Visits");

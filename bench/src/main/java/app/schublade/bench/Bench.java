@@ -13,6 +13,7 @@ public final class Bench {
             case "import" -> ImportBench.run(messages == 0 ? 10_000 : messages);
             case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
             case "list" -> ListBench.run(messages == 0 ? 1_000_000 : messages);
+            case "find" -> FindBench.run(messages == 0 ? 200_000 : messages);
             case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
             case "trial" -> TrialBench.run(messages == 0 ? 100_000 : messages);
             case "filing" -> FilingBench.run();
@@ -21,7 +22,7 @@ public final class Bench {
                 Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);
             default ->
                 throw new IllegalArgumentException(
-                        "There are import, arrival, list, trial, resync, filing, reading and chaos, not “" + name
+                        "There are import, arrival, list, find, trial, resync, filing, reading and chaos, not “" + name
                                 + "”.");
         }
         System.exit(0);

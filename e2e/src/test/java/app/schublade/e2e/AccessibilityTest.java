@@ -8,6 +8,8 @@ import app.schublade.standin.AuthorisationHost;
 import app.schublade.standin.DovecotHost;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
+import app.schublade.store.find.SavedSearchStore;
+import app.schublade.store.find.SearchWorlds;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -51,6 +53,9 @@ import org.thymeleaf.spring6.SpringTemplateEngine;
 class AccessibilityTest {
     private static final List<String> WANTED =
             List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice", "experimental");
+    /** Rules to which nothing but the colours makes a difference. */
+    private static final List<String> OF_COLOURS = List.of("color-contrast", "link-in-text-block");
+
     private static final Path AWKWARD = Path.of("../core/src/test/resources/awkward");
 
     private static final String CHECKER = checker();
@@ -59,10 +64,10 @@ class AccessibilityTest {
      * and on what divides two parts, is wanted (WCAG 2.1.1), though one of the rules that are tried out objects.
      */
     private static final String CHECK = """
-            async (wanted) => {
+            async ([type, values]) => {
               const { violations } = await axe.run(document, {
-                runOnly: wanted, iframes: false, resultTypes: ['violations'],
-                rules: { 'focus-order-semantics': { enabled: false } },
+                runOnly: { type, values }, iframes: false, resultTypes: ['violations'],
+                rules: type === 'tag' ? { 'focus-order-semantics': { enabled: false } } : {},
               });
               return violations.map(({ id, help, nodes }) =>
                 `${id}: ${help}` + nodes.slice(0, 4).map((one) => `\\n    ${one.target} ${one.html.slice(0, 200)} ${one.any[0]?.message ?? ''}`).join(''));
@@ -107,6 +112,11 @@ class AccessibilityTest {
                     .setColorScheme(this == DARK ? ColorScheme.DARK : ColorScheme.LIGHT)
                     .setForcedColors(this == FORCED ? ForcedColors.ACTIVE : ForcedColors.NONE)
                     .setReducedMotion(this == USUAL ? ReducedMotion.NO_PREFERENCE : ReducedMotion.REDUCE));
+        }
+
+        /** What is checked: the same page in other colours was checked for all else before. */
+        List<Object> rules() {
+            return this == DARK || this == FORCED ? List.of("rule", OF_COLOURS) : List.of("tag", WANTED);
         }
     }
 
@@ -194,6 +204,14 @@ class AccessibilityTest {
                 List.of("event-request-weekly", "html-table", "inner-message-with-file", "report-no-such-address")) {
             numbers.put(awkward, cabinet.arrives(account, Files.readAllBytes(AWKWARD.resolve(awkward + ".eml"))));
         }
+        cabinet.index.index(account.id(), 100);
+        numbers.put(
+                "search",
+                cabinet.bean(SavedSearchStore.class)
+                        .add(
+                                person.id(),
+                                "Crates and visits",
+                                cabinet.bean(SearchWorlds.class).read(person.id(), "crates or visit")));
         window.logIn(person, Office.PASSWORD);
         page.locator("summary[data-key=v]").click();
         page.getByLabel("A conversation is one row").check();
@@ -222,8 +240,11 @@ class AccessibilityTest {
                 State.of("/mail/tickler"),
                 State.of("/mail/folder/{folder}"),
                 State.of("/mail/label/{label}?open={message}"),
-                State.of("/mail/find?words=letter"),
-                State.of("/mail/find?words=nowhere"),
+                State.of("/mail/find?words=letter or filed or visit", "see .bar-line"),
+                State.of("/mail/find?words=lettter not from nowhere crates", "see #facets .meant"),
+                State.of("/mail/find?words=letter from halden", "click .term summary", "see .term [open]"),
+                State.of("/mail/find?words=letter", "click .keeps summary", "see .keeps [open]"),
+                State.of("/mail/search/{search}?words=visit", "click .keeps summary", "see .keeps [open]"),
                 State.of("/mail/inbox", "ArrowDown", "Shift+ArrowDown", "see .row[aria-selected=true]"),
                 State.of(message, "ArrowRight", "see .row.inner"),
                 State.of(message, "click .asked summary", "see .explanations"),
@@ -336,7 +357,7 @@ class AccessibilityTest {
             if (page.evaluate("() => window.axe === undefined").equals(true)) {
                 page.evaluate(CHECKER);
             }
-            for (Object one : (List<?>) page.evaluate(CHECK, WANTED)) {
+            for (Object one : (List<?>) page.evaluate(CHECK, setting.rules())) {
                 found.add(setting + " " + one);
             }
             Object wide = page.evaluate("document.documentElement.scrollWidth - innerWidth");

@@ -287,7 +287,7 @@ class DeskChoicesJourneyTest {
     @Test
     void peopleAreProposedAsTheirNamesAreTyped() {
         Desk desk = deskWith(1);
-        cabinet.intake.index(museum.id(), 10);
+        cabinet.index.index(museum.id(), 10);
         desk.press("w");
         Locator to = page.locator("[name=to]");
         to.pressSequentially("hal");
@@ -311,6 +311,7 @@ class DeskChoicesJourneyTest {
                         List.of(new Effect.Notify(true)),
                         false));
         Desk desk = deskWith(1);
+        page.waitForSelector("html[data-live]");
         cabinet.arrives(museum, TestMail.from("Halden <office@halden.example>", "The ferry is late"));
         desk.says("Halden: The ferry is late");
     }

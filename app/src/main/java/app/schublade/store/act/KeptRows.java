@@ -57,6 +57,7 @@ public class KeptRows {
         ALIAS("alias", "address", "account_id, address"),
         ALIAS_DECLINED("alias", "address", "account_id, address"),
         ARRANGEMENT("list", "", "user_id, place"),
+        SAVED_SEARCH("search", "name", "id"),
         OUTGOING("message", "subject", "id");
 
         private final String word;

@@ -235,6 +235,9 @@ public class MessageCopier {
                 insert into message_search (message_id, words)
                 select v.copy, s.words from v join message_search s on s.message_id = v.original
                 """, """
+                insert into to_index (message_id, account_id)
+                select v.copy, v.account from v where not exists (select from message_search s where s.message_id = v.original)
+                """, """
                 insert into message_label (message_id, label_id)
                 select v.copy, l.label_id from v join message_label l on l.message_id = v.original
                 """);

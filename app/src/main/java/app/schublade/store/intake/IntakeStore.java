@@ -27,8 +27,6 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Repository
 public class IntakeStore {
-    private static final int MAX_INDEXED = 100_000;
-
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final ConversationStore conversations;
@@ -126,52 +124,6 @@ public class IntakeStore {
                         """)
                 .params(mailbox.accountId(), identity, size, mailbox.id())
                 .query(Boolean.class)
-                .single();
-    }
-
-    /** How many of an account's messages cannot be found by their words yet. */
-    public int toIndex(long accountId) {
-        return jdbc.sql("""
-                        select count(*) from message m where m.account_id = ?
-                        and not exists (select from message_search s where s.message_id = m.id)
-                        """).param(accountId).query(Integer.class).single();
-    }
-
-    /**
-     * Makes some of the account's messages findable by their words, and the people in them by a few letters; the newest
-     * first. Returns how many.
-     */
-    public int index(long accountId, int most) {
-        return jdbc.sql("""
-                        with found as (insert into message_search (message_id, words)
-                        select h.message_id,
-                            setweight(to_tsvector('simple', h.subject), 'A') ||
-                            setweight(to_tsvector('simple', h.sender_name || ' ' || h.sender_address), 'B') ||
-                            to_tsvector('simple', left(t.body, :length))
-                        from message_head h join message_text t on t.message_id = h.message_id
-                        where h.account_id = :account
-                            and not exists (select from message_search s where s.message_id = h.message_id)
-                        order by h.message_id desc limit :most on conflict do nothing returning message_id),
-                        mail as (select m.user_id, f.use, h.sender_address, h.sender_name, h.addressed_to
-                            from found join message m on m.id = found.message_id
-                            join message_head h on h.message_id = m.id join folder f on f.id = m.folder_id),
-                        people as (
-                            select user_id, sender_address as address, sender_name as name from mail
-                            where coalesce(use, '') not in ('JUNK', 'TRASH', 'SENT', 'DRAFTS')
-                            union all
-                            select user_id, a.address, '' from mail cross join lateral unnest(addressed_to) as a (address)
-                            where use = 'SENT'),
-                        kept as (insert into correspondent (user_id, address, name, messages)
-                            select user_id, address, max(name), count(*) from people where address like '%_@_%'
-                            group by user_id, address order by user_id, address
-                            on conflict (user_id, address) do update set messages = correspondent.messages + excluded.messages,
-                                name = coalesce(nullif(excluded.name, ''), correspondent.name))
-                        select count(*) from found
-                        """)
-                .param("length", MAX_INDEXED)
-                .param("account", accountId)
-                .param("most", most)
-                .query(Integer.class)
                 .single();
     }
 }

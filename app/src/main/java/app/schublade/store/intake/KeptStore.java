@@ -98,7 +98,7 @@ public class KeptStore {
     /** A message is readable now: what is shown and found of it takes the place of what stood there. It stays where it lies. */
     @Transactional
     public void read(Account account, long messageId, Incoming read) {
-        for (String table : List.of("message_head", "message_text", "message_search", "kept_as_it_came")) {
+        for (String table : List.of("message_head", "message_text", "to_index", "kept_as_it_came")) {
             jdbc.sql("delete from " + table + " where message_id = ?")
                     .param(messageId)
                     .update();

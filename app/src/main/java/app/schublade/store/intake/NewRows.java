@@ -10,10 +10,8 @@ import app.schublade.store.account.Mailbox;
 import app.schublade.store.base.BulkRows;
 import app.schublade.store.base.Gzip;
 import app.schublade.store.base.Json;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /** The rows of new messages in all tables. Those that need nothing of the database are made when this is. */
@@ -29,13 +27,19 @@ final class NewRows {
     NewRows(Account account, Mailbox mailbox, Map<Long, Incoming> messages) {
         this.account = account;
         this.messages = messages;
-        beside = List.of(heads(account, messages), texts(messages), sources(), labels(), copies(mailbox));
+        beside = List.of(
+                heads(account, messages),
+                texts(messages),
+                toIndex(account, messages),
+                sources(),
+                labels(),
+                copies(mailbox));
     }
 
     /** The rows of what a message says, for one that is stored already. */
     static List<BulkRows> content(Account account, long messageId, Incoming read) {
         Map<Long, Incoming> one = Map.of(messageId, read);
-        return List.of(heads(account, one), texts(one));
+        return List.of(heads(account, one), texts(one), toIndex(account, one));
     }
 
     /**
@@ -118,7 +122,7 @@ final class NewRows {
                     .integer(incoming.size())
                     .text(mail.from().name())
                     .text(mail.from().key())
-                    .text(recipients(mail))
+                    .text(Reading.addressees(mail))
                     .text(mail.subject())
                     .text(mail.snippet(SNIPPET))
                     .texts(incoming.sentTo())
@@ -136,15 +140,16 @@ final class NewRows {
         return bulk;
     }
 
-    static String recipients(ParsedMail mail) {
-        List<Address> all = new ArrayList<>(mail.to());
-        all.addAll(mail.cc());
-        return all.stream().limit(20).map(Address::shown).collect(Collectors.joining(", "));
-    }
-
     private static BulkRows texts(Map<Long, Incoming> messages) {
         BulkRows bulk = new BulkRows("message_text", "message_id", "body");
         messages.forEach((id, incoming) -> bulk.row().number(id).text(body(incoming.mail())));
+        return bulk;
+    }
+
+    /** What is to be made findable by its words. */
+    private static BulkRows toIndex(Account account, Map<Long, Incoming> messages) {
+        BulkRows bulk = new BulkRows("to_index", "message_id", "account_id");
+        messages.keySet().forEach(id -> bulk.row().number(id.longValue()).number(account.id()));
         return bulk;
     }
 

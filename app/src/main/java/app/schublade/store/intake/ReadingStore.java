@@ -91,7 +91,7 @@ public class ReadingStore {
             return new Stored(
                     new Address(mail.from().name(), mail.from().key()),
                     mail.subject(),
-                    NewRows.recipients(mail),
+                    Reading.addressees(mail),
                     sent == null ? null : sent.truncatedTo(ChronoUnit.MICROS),
                     List.copyOf(Reading.recipients(mail)),
                     mail.attachments().size(),

@@ -10,6 +10,7 @@ import app.schublade.store.place.Places;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -66,18 +67,19 @@ public class ListStore {
     /** One page; its cost does not grow with its place in the list, if that is told by what stands before it. */
     @Transactional(readOnly = true)
     public List<ListLine> page(long userId, Ranks ranks, ListQuery query) {
-        QuerySql.Selection where = where(query.messages());
+        QuerySql.Selection where = where(userId, query.messages());
         ListOrder order = new ListOrder(query);
         ListQuery.Cursor after = order.fits(query.after()) ? query.after() : null;
         boolean conversations = query.arrangement().conversations();
+        ZoneId zone = zones.of(userId);
         Sql chosen = Sql.of("select m.*" + order.columns())
                 .plus(from(where, order.needsHead()))
                 .plus(after == null ? "" : " and " + order.after())
-                .plus(conversations ? newestOfConversation(query) : Sql.of(""))
+                .plus(conversations ? newestOfConversation(zone, query) : Sql.of(""))
                 .plus(" order by " + order.orderOfMessages() + " limit :limit offset :skip");
         Sql sql = Sql.of(MessageStore.COLUMNS
                         + order.names().stream().map(name -> ", m." + name).collect(Collectors.joining()))
-                .plus(conversations ? conversation(query) : Sql.of(""))
+                .plus(conversations ? conversation(zone, query) : Sql.of(""))
                 .plus(" from (")
                 .plus(chosen)
                 .plus(") m join message_head h on h.message_id = m.id order by " + order.orderBy("m"));
@@ -85,7 +87,7 @@ public class ListStore {
                 .param("user", userId)
                 .param("limit", query.limit())
                 .param("skip", query.skip())
-                .param("zone", zones.of(userId).getId())
+                .param("zone", zone.getId())
                 .param("labels", ranks.labels().toArray(Long[]::new))
                 .param("categories", ranks.categories().toArray(Long[]::new))
                 .param("trays", ranks.trays().toArray(Long[]::new))
@@ -101,12 +103,10 @@ public class ListStore {
     }
 
     /** As a condition over messages m; if they must have words, the plan will fit those words. */
-    private QuerySql.Selection where(Query query) {
-        QuerySql.Selection where = QuerySql.where(query, "m", "h");
+    private QuerySql.Selection where(long userId, Query query) {
+        QuerySql.Selection where = QuerySql.where(query, zones.of(userId), "m", "h");
         if (where.asksWords()) {
-            jdbc.sql("select set_config('plan_cache_mode', 'force_custom_plan', true)")
-                    .query()
-                    .singleRow();
+            QuerySql.Selection.forThisPlan(jdbc);
         }
         return where;
     }
@@ -136,11 +136,11 @@ public class ListStore {
         Sql figures = Sql.of("select count(*) as size");
         for (Filter filter : Filter.values()) {
             figures = figures.plus(", count(*) filter (where ")
-                    .plus(QuerySql.where(filter.query(), "m", "h", filter.name())
+                    .plus(QuerySql.where(filter.query(), zones.of(userId), "m", "h", filter.name())
                             .condition())
                     .plus(") as " + filter.name());
         }
-        return figures.plus(from(where(query.messages()), true))
+        return figures.plus(from(where(userId, query.messages()), true))
                 .on(jdbc)
                 .param("user", userId)
                 .query((row, number) -> {
@@ -157,7 +157,7 @@ public class ListStore {
     @Transactional(readOnly = true)
     public List<Long> all(long userId, Query query) {
         return Sql.of("select m.id")
-                .plus(from(where(query), false))
+                .plus(from(where(userId, query), false))
                 .plus(" order by m.id desc")
                 .on(jdbc)
                 .param("user", userId)
@@ -183,7 +183,7 @@ public class ListStore {
     @Transactional(readOnly = true)
     public List<Long> withConversations(long userId, Query query, List<Long> messages) {
         return Sql.of("select m.id")
-                .plus(from(where(query), false))
+                .plus(from(where(userId, query), false))
                 .plus("""
                          and (m.id = any(:messages) or m.conversation_id in
                             (select conversation_id from message where id = any(:messages) and user_id = :user))
@@ -229,25 +229,25 @@ public class ListStore {
     }
 
     /** A conversation stands in the list where its newest message does that is in the list. */
-    private static Sql newestOfConversation(ListQuery query) {
+    private static Sql newestOfConversation(ZoneId zone, ListQuery query) {
         return Sql.of(" and not exists (")
-                .plus(ofConversation(query.messages(), "n"))
+                .plus(ofConversation(zone, query.messages(), "n"))
                 .plus(" and (n.received_at, n.id) > (m.received_at, m.id))");
     }
 
-    private static Sql conversation(ListQuery query) {
+    private static Sql conversation(ZoneId zone, ListQuery query) {
         return Sql.of("""
                 , (select count(*) from message x join folder f on f.id = x.folder_id
                     where x.conversation_id = m.conversation_id and x.user_id = :user
                         and coalesce(f.use, '') <> all(string_to_array('%s', ','))) as messages,
                 (m.unread or exists (""".formatted(OUT_OF_SIGHT))
-                .plus(ofConversation(query.place(), "o"))
+                .plus(ofConversation(zone, query.place(), "o"))
                 .plus(" and o.unread)) as any_unread");
     }
 
     /** The messages of the conversation of m that are meant. */
-    private static Sql ofConversation(Query query, String alias) {
-        QuerySql.Selection where = QuerySql.where(query, alias, alias + "h");
+    private static Sql ofConversation(ZoneId zone, Query query, String alias) {
+        QuerySql.Selection where = QuerySql.where(query, zone, alias, alias + "h");
         String head = where.asksHead() ? " join message_head %1$sh on %1$sh.message_id = %1$s.id" : "";
         return Sql.of(("select from message %1$s" + head
                                 + " where %1$s.user_id = :user and %1$s.conversation_id = m.conversation_id and ")

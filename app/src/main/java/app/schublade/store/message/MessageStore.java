@@ -11,7 +11,10 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
 import org.jspecify.annotations.Nullable;
@@ -58,6 +61,18 @@ public class MessageStore {
                 .params(userId, id)
                 .query(MessageStore::row)
                 .optional();
+    }
+
+    /** The beginnings of the texts of some messages, by their ids. */
+    public Map<Long, String> texts(long userId, Collection<Long> messages, int length) {
+        Map<Long, String> texts = new HashMap<>();
+        jdbc.sql("""
+                        select t.message_id, left(t.body, ?) as body from message_text t join message m on m.id = t.message_id
+                        where m.user_id = ? and m.id = any(?)
+                        """).params(length, userId, messages.toArray(Long[]::new)).query((ResultSet row) -> {
+            texts.put(row.getLong("message_id"), row.getString("body"));
+        });
+        return texts;
     }
 
     static ListRow row(ResultSet row, int number) throws SQLException {

@@ -22,21 +22,32 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.core.query.Query;
 import app.schublade.core.query.Words;
 import app.schublade.store.base.Sql;
+import java.sql.Timestamp;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
  * What a query means as SQL: a condition over rows of messages of the user in {@code :user}.
  *
- * <p>Conditions that must see a message as rules do (texts, patterns, times of the day, whom one knows) cannot be asked in SQL
+ * <p>Conditions that must see a message as rules do (texts, patterns, whom one knows) cannot be asked in SQL
  * yet; they are refused with an {@link InputProblem}.
  */
 final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisitor<Sql, RuntimeException> {
+    private static final Pattern MESSAGE = Pattern.compile("\\bm\\.");
+    private static final Pattern HEAD = Pattern.compile("\\bh\\.");
     private static final Set<Trait> UNKNOWN = Set.of(Trait.KNOWN_SENDER, Trait.NEW_SENDER, Trait.ANSWER);
 
+    private final ZoneId zone;
     private final String message;
     private final String head;
     private final String prefix;
@@ -44,7 +55,8 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     private boolean asksHead;
     private boolean asksWords;
 
-    private QuerySql(String message, String head, String prefix) {
+    private QuerySql(ZoneId zone, String message, String head, String prefix) {
+        this.zone = zone;
         this.message = message;
         this.head = head;
         this.prefix = prefix;
@@ -56,21 +68,29 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
      * @param asksHead whether it is about rows of message_head too
      * @param asksWords whether messages must have words: how many have them differs too much for one plan
      */
-    record Selection(Sql condition, boolean asksHead, boolean asksWords) {}
+    record Selection(Sql condition, boolean asksHead, boolean asksWords) {
+        /** From here on, and until the transaction ends, a plan is made for the words that are asked for. */
+        static void forThisPlan(JdbcClient jdbc) {
+            jdbc.sql("select set_config('plan_cache_mode', 'force_custom_plan', true)")
+                    .query()
+                    .singleRow();
+        }
+    }
 
     /**
      * Translates a query.
      *
+     * @param zone where the user's days begin and end
      * @param message alias of the table of messages, unlike others in the statement
      * @param head alias of the table of their heads
      */
-    static Selection where(Query query, String message, String head) {
-        return where(query, message, head, message);
+    static Selection where(Query query, ZoneId zone, String message, String head) {
+        return where(query, zone, message, head, message);
     }
 
     /** @param parameters how the names of its parameters begin, unlike those of others in the statement */
-    static Selection where(Query query, String message, String head, String parameters) {
-        QuerySql visitor = new QuerySql(message, head, parameters);
+    static Selection where(Query query, ZoneId zone, String message, String head, String parameters) {
+        QuerySql visitor = new QuerySql(zone, message, head, parameters);
         Sql condition = query.accept(visitor);
         return new Selection(condition, visitor.asksHead, visitor.asksWords);
     }
@@ -84,7 +104,8 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
             named.put(name, values[i]);
             names[i] = ":" + name;
         }
-        String own = pattern.replace("m.", message + ".").replace("h.", head + ".");
+        String own = MESSAGE.matcher(pattern).replaceAll(message + ".");
+        own = HEAD.matcher(own).replaceAll(head + ".");
         return new Sql(own.formatted(names), named);
     }
 
@@ -139,11 +160,52 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     }
 
     @Override
+    public Sql dueOn(Query.DueOn query) {
+        List<Sql> parts = new ArrayList<>();
+        parts.add(sql("m.due_on is not null"));
+        if (query.first() != null) {
+            parts.add(sql("m.due_on >= %s", query.first()));
+        }
+        if (query.last() != null) {
+            parts.add(sql("m.due_on <= %s", query.last()));
+        }
+        return Sql.joined(parts, " and ");
+    }
+
+    @Override
     public Sql words(Words query) {
+        List<List<String>> forms = query.forms();
+        if (forms.isEmpty()) {
+            return Sql.of("false");
+        }
         asksWords = true;
-        return sql(
-                "m.id in (select message_id from message_search where words @@ websearch_to_tsquery('simple', %s))",
-                query.typed());
+        String mark = query.where() == Words.WordField.FILES ? "/" : "";
+        String weight = switch (query.where()) {
+            case SUBJECT -> "A";
+            case SENDER -> "B";
+            case RECIPIENTS -> "C";
+            case ANYWHERE, FILES -> "";
+        };
+        List<Sql> asked = query.isPart(forms)
+                ? forms.get(0).stream()
+                        .map(form -> sql("words @@ words_with(:user, %s, %s, %s)", form, mark, weight))
+                        .toList()
+                : List.of(sql("words @@ cast(%s as tsquery)", phrase(forms, mark, weight, query.exact())));
+        return Sql.of(message + ".id in (select message_id from message_search where ")
+                .plus(either(asked))
+                .plus(")");
+    }
+
+    /** As PostgreSQL reads it: words one behind the other, each in any of its forms; the last may go on. */
+    private static String phrase(List<List<String>> forms, String mark, String weight, boolean exact) {
+        List<String> words = new ArrayList<>();
+        for (int i = 0; i < forms.size(); i++) {
+            String ending = !exact && i == forms.size() - 1 ? ":*" + weight : weight.isEmpty() ? "" : ":" + weight;
+            words.add(forms.get(i).stream()
+                    .map(form -> "'" + mark + form + "'" + ending)
+                    .collect(Collectors.joining(" | ", "(", ")")));
+        }
+        return String.join(" <-> ", words);
     }
 
     @Override
@@ -261,20 +323,58 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
 
     @Override
     public Sql sized(Sized condition) {
-        if (condition.attachment()) {
-            throw cannotBeAsked(condition.sentence());
-        }
-        return ofHead(condition.larger() ? "h.size > %s" : "h.size < %s", condition.bytes());
+        String than = condition.larger() ? ">" : "<";
+        return condition.attachment()
+                ? ofHead(
+                        "coalesce((select max(cast(a ->> 'size' as bigint)) from jsonb_array_elements(h.attached) a) "
+                                + than + " %s, false)",
+                        condition.bytes())
+                : ofHead("h.size " + than + " %s", condition.bytes());
     }
 
     @Override
     public Sql attached(Attached condition) {
-        throw cannotBeAsked(condition.sentence());
+        if (condition.by() == Attached.By.NAME) {
+            throw cannotBeAsked(condition.sentence());
+        }
+        Object kinds = condition.values().stream()
+                .map(kind -> kind.toLowerCase(Locale.ROOT))
+                .map(kind -> kind.startsWith(".") ? kind.substring(1) : kind)
+                .toArray(String[]::new);
+        return ofHead("""
+                exists (select from jsonb_array_elements(h.attached) a cross join lateral (select lower(a ->> 'type') as type) t
+                    where t.type = any(%s) or split_part(t.type, '/', 1) = any(%s) or split_part(t.type, '/', 2) = any(%s)
+                        or substring(lower(a ->> 'name') from '[.]([[:alnum:]]{1,10})$') = any(%s))""", kinds, kinds, kinds, kinds);
     }
 
     @Override
     public Sql receivedAt(ReceivedAt condition) {
-        throw cannotBeAsked(condition.sentence());
+        List<Sql> parts = new ArrayList<>();
+        if (condition.first() != null) {
+            parts.add(sql("m.received_at >= %s", start(condition.first())));
+        }
+        if (condition.last() != null) {
+            parts.add(sql("m.received_at < %s", start(condition.last().plusDays(1))));
+        }
+        if (!condition.days().isEmpty()) {
+            Object days = condition.days().stream().map(DayOfWeek::getValue).toArray(Integer[]::new);
+            parts.add(sql("extract(isodow from m.received_at at time zone %s) = any(%s)", zone.getId(), days));
+        }
+        if (condition.fromHour() != 0 || condition.toHour() != 24) {
+            String joined = condition.fromHour() < condition.toHour() ? " and " : " or ";
+            parts.add(sql(
+                    "(extract(hour from m.received_at at time zone %s) >= %s" + joined
+                            + "extract(hour from m.received_at at time zone %s) < %s)",
+                    zone.getId(),
+                    condition.fromHour(),
+                    zone.getId(),
+                    condition.toHour()));
+        }
+        return parts.isEmpty() ? Sql.of("true") : Sql.joined(parts, " and ");
+    }
+
+    private Timestamp start(LocalDate day) {
+        return Timestamp.from(day.atStartOfDay(zone).toInstant());
     }
 
     @Override

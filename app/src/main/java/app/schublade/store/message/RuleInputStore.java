@@ -119,6 +119,7 @@ public class RuleInputStore {
                                             .headers()
                                             .all())
                     .sentTo(texts(row, "sent_to"), texts(row, "addressed_to"))
+                    .addressees(shown.recipients())
                     .list(shown.listId())
                     .attachments(attached == null ? List.of() : Json.read(attached, ATTACHMENTS))
                     .size(row.getInt("size"))
@@ -148,7 +149,7 @@ public class RuleInputStore {
     @Transactional(readOnly = true)
     public void forEach(long userId, Query query, Set<Need> needs, Consumer<RuleCandidate> visitor) {
         Reader reader = reader(userId, needs, null);
-        Sql where = QuerySql.where(query, "m", "h").condition();
+        Sql where = QuerySql.where(query, zones.of(userId), "m", "h").condition();
         Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
         parameters.putAll(where.parameters());
         streaming.query(
@@ -171,7 +172,7 @@ public class RuleInputStore {
     /** How many messages are meant. */
     @Transactional(readOnly = true)
     public int count(long userId, Query query) {
-        QuerySql.Selection where = QuerySql.where(query, "m", "h");
+        QuerySql.Selection where = QuerySql.where(query, zones.of(userId), "m", "h");
         String head = where.asksHead() ? " join message_head h on h.message_id = m.id" : "";
         Integer count = streaming.queryForObject(
                 "select count(*) from message m" + head + " where m.user_id = :user and "

@@ -54,8 +54,7 @@ public class HealthStore {
                             (select count(*) from server_order where trouble is null) as orders,
                             (select coalesce(extract(epoch from now() - min(at)), 0) from server_order where trouble is null)
                                 as oldest,
-                            (select count(*) from (select from message m where not exists
-                                (select from message_search s where s.message_id = m.id) limit 100000) unindexed) as to_index
+                            (select count(*) from (select from to_index limit 100000) unindexed) as to_index
                         """)
                 .param(
                         "trouble",

@@ -2,8 +2,8 @@ package app.schublade.web.accounts;
 
 import app.schublade.store.account.Account;
 import app.schublade.store.filing.OrderStore;
+import app.schublade.store.find.IndexStore;
 import app.schublade.store.intake.AsideStore;
-import app.schublade.store.intake.IntakeStore;
 import app.schublade.store.intake.KeptStore;
 import java.util.List;
 import org.springframework.stereotype.Component;
@@ -16,10 +16,10 @@ class Troubles {
     private final OrderStore orders;
     private final AsideStore aside;
     private final KeptStore kept;
-    private final IntakeStore intake;
+    private final IndexStore index;
 
-    Troubles(OrderStore orders, AsideStore aside, KeptStore kept, IntakeStore intake) {
-        this.intake = intake;
+    Troubles(OrderStore orders, AsideStore aside, KeptStore kept, IndexStore index) {
+        this.index = index;
         this.kept = kept;
         this.orders = orders;
         this.aside = aside;
@@ -41,7 +41,7 @@ class Troubles {
                 orders.refusedOf(account.userId(), account.id(), REFUSED_SHOWN),
                 aside.of(account.userId(), account.id()),
                 kept.of(account.userId(), account.id()),
-                intake.toIndex(account.id()));
+                index.toIndex(account.id()));
     }
 
     /** What is put aside is asked for at the next look. */

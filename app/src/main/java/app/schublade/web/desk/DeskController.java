@@ -10,6 +10,7 @@ import app.schublade.web.reader.SheetMaker;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -36,6 +37,7 @@ class DeskController {
     private final SheetMaker sheets;
     private final Dates dates;
     private final HabitStore habits;
+    private final SearchPages searchPages;
 
     DeskController(
             MessageLists listings,
@@ -43,7 +45,9 @@ class DeskController {
             RowMaker rowMaker,
             SheetMaker sheets,
             Dates dates,
-            HabitStore habits) {
+            HabitStore habits,
+            SearchPages searchPages) {
+        this.searchPages = searchPages;
         this.listings = listings;
         this.lists = lists;
         this.rowMaker = rowMaker;
@@ -82,6 +86,7 @@ class DeskController {
         "/mail/flagged",
         "/mail/tickler",
         "/mail/find",
+        "/mail/search/{id}",
         "/mail/folder/{id}",
         "/mail/label/{id}",
         "/mail/tray/{id}"
@@ -94,7 +99,8 @@ class DeskController {
             @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
             Model model) {
         DeskUrl address = DeskUrl.of(request.getRequestURI(), parameters);
-        if (address.words() != null && address.words().isEmpty()) {
+        if (address.path().equals("/mail/find")
+                && Objects.requireNonNullElse(address.words(), "").isEmpty()) {
             return "redirect:/mail/inbox";
         }
         MessageList listing = listings.at(person, address);
@@ -107,6 +113,10 @@ class DeskController {
             model.addAttribute("figures", listing.figures(counted));
             return "desk/rows :: pillsAndFigures";
         }
+        if ("facets".equals(target)) {
+            searchPages.addFacets(person, listing, model);
+            return "desk/found :: facetsAndTotal";
+        }
         addRows(person, wish, listing, !EARLIER.equals(target), model);
         if ("rows".equals(target)) {
             return "desk/rows :: rowsAndFigures";
@@ -114,6 +124,7 @@ class DeskController {
         if ("more".equals(target) || EARLIER.equals(target)) {
             return "desk/rows :: items";
         }
+        searchPages.addSearch(person, listing, model);
         model.addAttribute("view", listings.around(person, listing));
         Optional<Sheet> sheet = Optional.ofNullable(wish.open()).flatMap(id -> sheets.make(person, id));
         model.addAttribute("sheet", sheet.orElse(null));
@@ -129,7 +140,8 @@ class DeskController {
         int wanted = Math.max(1, Math.min(MAX_ROWS, wish.rows() == null ? PAGE : wish.rows()));
         ListQuery query = wish.query(listing, wanted);
         List<ListStore.ListLine> found = lists.page(person.id(), listing.ranks(), query);
-        List<RowView> rows = rowMaker.rows(found.subList(0, Math.min(wanted, found.size())), listing, wish.under());
+        List<RowView> rows =
+                rowMaker.rows(person, found.subList(0, Math.min(wanted, found.size())), listing, wish.under());
         String more = further && found.size() > wanted
                 ? listing.address()
                         .after(

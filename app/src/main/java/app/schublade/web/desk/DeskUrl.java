@@ -2,6 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.problem.InputProblem;
 import app.schublade.core.query.Filter;
+import app.schublade.core.query.SearchReader;
 import java.nio.charset.StandardCharsets;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -17,7 +18,7 @@ import org.springframework.web.util.UriUtils;
  * @param account the code of the account that the view is narrowed to, or null
  * @param narrowing what the list is narrowed to
  * @param alone of a label: without those below it
- * @param words what is searched for, or null
+ * @param words what is searched for, or null; of a saved search, if they are not its own
  */
 public record DeskUrl(
         String path,
@@ -25,18 +26,35 @@ public record DeskUrl(
         ListFilter narrowing,
         boolean alone,
         @Nullable String words) {
-    private static final int MAX_WORDS = 200;
+    private static final String SAVED = "/mail/search/";
+    private static final int MAX_WORDS = SearchReader.MAX_LENGTH;
+
+    private static boolean isSearch(String path) {
+        return path.equals("/mail/find") || path.startsWith(SAVED);
+    }
+
+    /** The number of the saved search that was opened; 0 if there is none. */
+    long saved() {
+        String id = path.startsWith(SAVED) ? path.substring(SAVED.length()) : "";
+        return id.matches("\\d{1,18}") ? Long.parseLong(id) : 0;
+    }
+
+    /** The same search with other words. */
+    public String withWords(String other) {
+        return new DeskUrl(path, account, narrowing, alone, other).here();
+    }
 
     /** From a path and the parameters behind it; others than its own are passed over. */
     static DeskUrl of(String path, Map<String, String> parameters) {
-        String words =
-                path.equals("/mail/find") ? parameters.getOrDefault("words", "").strip() : null;
+        String words = !isSearch(path) ? null : parameters.get("words");
         return new DeskUrl(
                 path,
                 parameters.get("account"),
                 ListFilter.of(parameters),
                 parameters.containsKey("alone"),
-                words == null ? null : words.substring(0, Math.min(words.length(), MAX_WORDS)));
+                words == null
+                        ? null
+                        : words.strip().substring(0, Math.min(words.strip().length(), MAX_WORDS)));
     }
 
     /**

@@ -5,15 +5,38 @@ import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Columns;
 import app.schublade.core.query.Filter;
 import app.schublade.core.query.Query;
+import app.schublade.core.query.Search;
+import app.schublade.core.query.Words;
 import app.schublade.store.account.Account;
+import app.schublade.store.find.SavedSearchStore.SavedSearch;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListStore;
 import app.schublade.web.frame.Frame;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
-/** A list that the desk shows: where it is, what its messages can have, and how it is arranged. */
-public record MessageList(DeskUrl address, Frame.FrameData known, PlaceView spot, Arrangement arrangement) {
+/**
+ * A list that the desk shows: where it is, what its messages can have, and how it is arranged.
+ *
+ * @param found what is searched for, or null if it is not what was found
+ */
+public record MessageList(
+        DeskUrl address,
+        Frame.FrameData known,
+        PlaceView spot,
+        Arrangement arrangement,
+        @Nullable Found found) {
+    /**
+     * What is searched for.
+     *
+     * @param kept the saved search that was opened, or null
+     */
+    record Found(Search search, @Nullable SavedSearch kept) {}
+
+    /** The words that are looked for, for showing where they stand. */
+    List<Words> wanted() {
+        return found == null ? List.of() : found.search().wanted();
+    }
 
     ListStore.Ranks ranks() {
         return ListStore.Ranks.of(known.places(), known.accounts());

@@ -2,13 +2,20 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Query;
+import app.schublade.core.query.SearchReader;
+import app.schublade.core.query.SearchWorld;
+import app.schublade.store.find.SavedSearchStore;
+import app.schublade.store.find.SavedSearchStore.SavedSearch;
+import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.ListStore;
 import app.schublade.store.user.ArrangementStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.web.server.ResponseStatusException;
@@ -22,8 +29,17 @@ class MessageLists {
     private final Frame frame;
     private final ArrangementStore arrangements;
     private final ListStore lists;
+    private final SearchWorlds searches;
+    private final SavedSearchStore saved;
 
-    MessageLists(Frame frame, ArrangementStore arrangements, ListStore lists) {
+    MessageLists(
+            Frame frame,
+            ArrangementStore arrangements,
+            ListStore lists,
+            SearchWorlds searches,
+            SavedSearchStore saved) {
+        this.saved = saved;
+        this.searches = searches;
         this.frame = frame;
         this.arrangements = arrangements;
         this.lists = lists;
@@ -32,16 +48,31 @@ class MessageLists {
     /** @throws ResponseStatusException if there is no such place */
     MessageList at(CurrentUser person, DeskUrl address) {
         Frame.FrameData known = frame.known(person, address.account());
-        PlaceView spot = PlaceView.at(address, known.places())
+        MessageList.Found found = found(person, address, known);
+        PlaceView spot = PlaceView.at(address, known.places(), found)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
-        return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()));
+        return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()), found);
+    }
+
+    private MessageList.@Nullable Found found(CurrentUser person, DeskUrl address, Frame.FrameData known) {
+        SavedSearch kept = saved.of(person.id(), address.saved()).orElse(null);
+        String words = address.words();
+        if (words == null && kept == null) {
+            return null;
+        }
+        SearchWorld world = searches.of(person.id(), known.places(), known.accounts());
+        if (words != null) {
+            return new MessageList.Found(SearchReader.read(words, world), kept);
+        }
+        String now = SearchWorlds.read(Objects.requireNonNull(kept), world).withNamesOfNow();
+        return new MessageList.Found(SearchReader.read(now, world.asOf(kept.places())), kept);
     }
 
     /** What stands around the list. */
     Frame.View around(CurrentUser person, MessageList listing) {
         DeskUrl address = listing.address();
-        String here = address.words() == null ? address.path() : address.everywhere();
+        String here = address.path().equals("/mail/find") ? address.everywhere() : address.path();
         return frame.around(person, here, listing.known());
     }
 

@@ -5,7 +5,7 @@ import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Filter;
 import app.schublade.core.query.Query;
-import app.schublade.core.query.Words;
+import app.schublade.core.query.Search;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.Frame;
 import java.util.ArrayList;
@@ -38,17 +38,23 @@ public record PlaceView(
         LABELS,
         LABEL,
         TRAY,
+        /** What was searched for. */
+        FOUND,
         OTHER
     }
 
-    /** The place of an address; none if it is gone. */
-    static Optional<PlaceView> at(DeskUrl address, Places places) {
+    /**
+     * The place of an address; none if it is gone.
+     *
+     * @param found what is searched for, or null
+     */
+    static Optional<PlaceView> at(DeskUrl address, Places places, MessageList.@Nullable Found found) {
         String[] parts = address.place().split("/", 2);
         return switch (parts[0]) {
             case "inbox" -> Optional.of(of(places.special(SpecialUse.INBOX)));
             case "tickler" -> Optional.of(tickler(places.special(SpecialUse.TICKLER)));
             case "flagged" -> Optional.of(flagged());
-            case "find" -> Optional.of(found(address.words() == null ? "" : address.words()));
+            case "find", "search" -> Optional.ofNullable(found).map(PlaceView::of);
             case "folder" ->
                 id(parts)
                         .flatMap(places::folder)
@@ -148,15 +154,18 @@ public record PlaceView(
                 "Nothing flagged. Press G to flag a message that must not be forgotten.");
     }
 
-    private static PlaceView found(String words) {
+    private static PlaceView of(MessageList.Found found) {
+        Search search = found.search();
         return new PlaceView(
-                "“" + words + "”",
-                PlaceKind.OTHER,
-                new Words(words),
+                found.kept() == null ? "Found" : found.kept().name(),
+                PlaceKind.FOUND,
+                search.query(),
                 null,
                 UNKNOWN,
                 UNKNOWN,
-                "No match. All the words must be in the subject, the text or the sender’s name.");
+                search.isEmpty()
+                        ? "There is nothing in this to search for."
+                        : "No match for: " + search.sentence() + ".");
     }
 
     private static String empty(@Nullable SpecialUse use) {

@@ -2,13 +2,19 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.SpecialUse;
+import app.schublade.core.query.Excerpt;
+import app.schublade.core.query.Words;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.ListStore;
+import app.schublade.store.message.MessageStore;
 import app.schublade.store.place.Places;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -16,30 +22,50 @@ import org.springframework.stereotype.Component;
 /** Makes the rows of a list, and the headings that stand above them. */
 @Component
 class RowMaker {
-    private final Dates dates;
+    /** Signs of a text in which the words are looked for that a row shows. */
+    private static final int MAX_SEARCHED = 20_000;
 
-    RowMaker(Dates dates) {
+    private final Dates dates;
+    private final MessageStore messages;
+
+    RowMaker(Dates dates, MessageStore messages) {
+        this.messages = messages;
         this.dates = dates;
     }
 
     /** @param under the heading that stands above the first row already, or null */
-    List<RowView> rows(List<ListStore.ListLine> lines, MessageList listing, @Nullable String under) {
+    List<RowView> rows(
+            CurrentUser person, List<ListStore.ListLine> lines, MessageList listing, @Nullable String under) {
+        Map<Long, String> excerpts = excerpts(person, lines, listing.wanted());
         List<Long> labelOrder = listing.known().places().labelOrder();
         List<RowView> rows = new ArrayList<>();
         String before = under;
         for (ListStore.ListLine line : lines) {
             String group = group(line.row(), listing, labelOrder);
-            rows.add(row(line, listing, labelOrder, group, group == null || group.equals(before), false));
+            String beginning = excerpts.getOrDefault(line.row().id(), line.row().snippet());
+            rows.add(row(line, listing, labelOrder, group, group == null || group.equals(before), beginning, false));
             before = group;
         }
         return rows;
+    }
+
+    /** What stands around the words that were looked for, by message; where they stand in the text at all. */
+    private Map<Long, String> excerpts(CurrentUser person, List<ListStore.ListLine> lines, List<Words> wanted) {
+        if (wanted.isEmpty()) {
+            return Map.of();
+        }
+        Map<Long, String> excerpts = new HashMap<>();
+        messages.texts(person.id(), lines.stream().map(line -> line.row().id()).toList(), MAX_SEARCHED)
+                .forEach((id, text) -> Excerpt.of(text, wanted).ifPresent(one -> excerpts.put(id, one)));
+        return excerpts;
     }
 
     /** Rows below that of their conversation. */
     List<RowView> inner(List<ListStore.ListLine> lines, MessageList listing) {
         List<Long> labelOrder = listing.known().places().labelOrder();
         return lines.stream()
-                .map(line -> row(line, listing, labelOrder, null, true, true))
+                .map(line ->
+                        row(line, listing, labelOrder, null, true, line.row().snippet(), true))
                 .toList();
     }
 
@@ -49,6 +75,7 @@ class RowMaker {
             List<Long> labelOrder,
             @Nullable String group,
             boolean grouped,
+            String beginning,
             boolean inner) {
         ListRow row = line.row();
         Instant time = time(row, listing);
@@ -77,6 +104,7 @@ class RowMaker {
                 row.labels().isEmpty() ? List.of() : labels(row, places, labelOrder),
                 folder.path().name(),
                 elsewhere ? folder.path().name() : null,
+                beginning,
                 inner);
     }
 

@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param via the alias it came to, shortened: {@code loans@}; null if it came to the main address
  * @param folder the folder it lies in
  * @param place the same, where the list is not of that folder; null otherwise
+ * @param beginning how its text begins, or what stands around a word that was looked for
  * @param inner whether it stands below the row of its conversation
  */
 public record RowView(
@@ -40,6 +41,7 @@ public record RowView(
         List<Places.Label> labels,
         String folder,
         @Nullable String place,
+        String beginning,
         boolean inner) {
 
     /** The subject, or that there is none. */

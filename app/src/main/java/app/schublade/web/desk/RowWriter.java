@@ -129,7 +129,7 @@ final class RowWriter {
             case DUE -> cell(view.overdue() ? "due over" : "due", view.due());
             case FOLDER -> cell("cell", view.folder());
             case ALIAS -> cell("via", view.row().alias());
-            case BEGINNING -> cell("beginning", view.row().snippet());
+            case BEGINNING -> cell("beginning", view.beginning());
         }
     }
 
@@ -186,7 +186,7 @@ final class RowWriter {
         if (view.place() != null) {
             out.element("span", "lies", "in " + view.place());
         }
-        out.open("em").text(view.row().snippet()).close();
+        out.open("em").text(view.beginning()).close();
         out.close();
     }
 

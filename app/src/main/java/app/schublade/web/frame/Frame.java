@@ -10,12 +10,10 @@ import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
-import app.schublade.store.rule.ScriptStore;
 import app.schublade.store.user.HabitStore;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -28,8 +26,8 @@ public class Frame {
     private final OutgoingStore outgoing;
     private final TicklerStore tickler;
     private final HabitStore habits;
-    private final ScriptStore scripts;
-    private final AccountWords words;
+    private final AccountChips chips;
+    private final SearchCounts searches;
 
     public Frame(
             AccountStore accounts,
@@ -37,15 +35,15 @@ public class Frame {
             OutgoingStore outgoing,
             TicklerStore tickler,
             HabitStore habits,
-            ScriptStore scripts,
-            AccountWords words) {
+            AccountChips chips,
+            SearchCounts searches) {
+        this.searches = searches;
         this.accounts = accounts;
         this.places = places;
         this.outgoing = outgoing;
         this.tickler = tickler;
         this.habits = habits;
-        this.scripts = scripts;
-        this.words = words;
+        this.chips = chips;
     }
 
     /**
@@ -57,6 +55,7 @@ public class Frame {
      * @param back how many messages that came back from the tickler lie in the Inbox
      * @param habits how the user likes the desk
      * @param keys those that the user chose, by the usual ones
+     * @param searches saved ones
      */
     public record View(
             String here,
@@ -67,6 +66,7 @@ public class Frame {
             int back,
             Habits habits,
             Map<String, String> keys,
+            List<SearchCounts.Shown> searches,
             CurrentUser person) {
         private static final int MOST_COLOURS = 500;
         private static final List<SpecialUse> SPECIALS =
@@ -113,6 +113,13 @@ public class Frame {
         private static int unreadWithin(PathTree.Node<Places.Folder> node) {
             return node.item().unread()
                     + node.children().stream().mapToInt(View::unreadWithin).sum();
+        }
+
+        /** The saved searches that the cabinet shows. */
+        public List<SearchCounts.Shown> shownSearches() {
+            return searches.stream()
+                    .filter(one -> !one.search().ifUnread() || one.unread() > 0 || isHere(one.address()))
+                    .toList();
         }
 
         /** Whether the Inbox shows its trays. */
@@ -208,21 +215,10 @@ public class Frame {
 
     /** What stands around what is known already. */
     public View around(CurrentUser person, String here, FrameData known) {
-        Map<Long, Integer> unread = places.unreadInInbox(person.id());
-        Set<Long> unruly = scripts.thatDoSomethingElse(person.id());
-        List<Chip> chips = known.accounts().stream()
-                .map(one -> new Chip(
-                        one,
-                        unread.getOrDefault(one.id(), 0),
-                        one.equals(known.account()),
-                        words.state(one)
-                                + (unruly.contains(one.id()) ? "; its server no longer files by your rules" : ""),
-                        one.status().isTrouble() || unruly.contains(one.id())))
-                .toList();
         return new View(
                 here,
                 known.account(),
-                chips,
+                chips.of(person, known),
                 known.places(),
                 outgoing.count(person.id()),
                 tickler.back(
@@ -230,6 +226,7 @@ public class Frame {
                         known.account() == null ? null : known.account().id()),
                 habits.of(person.id()),
                 habits.keys(person.id()),
+                searches.of(person.id(), known.places(), known.accounts()),
                 person);
     }
 }

@@ -2,9 +2,10 @@ package app.schublade.web.rules;
 
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Query;
-import app.schublade.core.query.Words;
+import app.schublade.core.query.Search;
 import app.schublade.store.place.Places;
 import java.util.List;
+import java.util.function.Function;
 import java.util.stream.Stream;
 
 /**
@@ -25,8 +26,12 @@ public record ChosenMail(String what, String words) {
 
     static final ChosenMail ALL_RECEIVED = new ChosenMail(RECEIVED, "");
 
-    /** A folder that is gone has no mail. */
-    Query query(Places places) {
+    /**
+     * A folder that is gone has no mail.
+     *
+     * @param search what words mean in the find box
+     */
+    Query query(Places places, Function<String, Search> search) {
         if (what.equals(EVERYTHING)) {
             return Query.everything();
         }
@@ -39,7 +44,7 @@ public record ChosenMail(String what, String words) {
                 .<Query>map(use -> new Query.InFolder(places.special(use).ref()))
                 .toList());
         Query received = new Query.Without(written);
-        return isSearch() && !words.isBlank() ? received.and(new Words(words)) : received;
+        return isSearch() && !words.isBlank() ? received.and(search.apply(words).query()) : received;
     }
 
     public boolean isSearch() {

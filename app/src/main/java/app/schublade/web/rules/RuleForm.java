@@ -28,8 +28,12 @@ public record RuleForm(
         boolean last) {
 
     /** A new rule with nothing in it. */
-    static final RuleForm EMPTY =
-            new RuleForm(0, "", true, List.of(), List.of(), List.of(new ActionLine(RuleAction.FILE, "")), false);
+    static final RuleForm EMPTY = new RuleForm(0, "", true, List.of(), List.of(), List.of(), false).filing();
+
+    /** The same, ready for a folder to be named. */
+    RuleForm filing() {
+        return new RuleForm(id, name, on, when, unless, List.of(new ActionLine(RuleAction.FILE, "")), last);
+    }
 
     /** How many lines a rule may have in each of its parts. */
     static final int MAX_LINES = 40;

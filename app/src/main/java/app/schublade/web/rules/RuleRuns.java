@@ -9,7 +9,6 @@ import app.schublade.core.query.Query;
 import app.schublade.store.act.Cause;
 import app.schublade.store.filing.MessageCopier;
 import app.schublade.store.message.RuleInputStore;
-import app.schublade.store.place.PlaceStore;
 import app.schublade.store.rule.RuleStore;
 import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.work.LongActs;
@@ -25,7 +24,7 @@ import org.springframework.stereotype.Component;
 class RuleRuns {
     private final RuleInputStore subjects;
     private final RuleStore rules;
-    private final PlaceStore places;
+    private final ChosenMails mails;
     private final MessageCopier copier;
     private final LongActs longActs;
     private final UnfinishedActStore unfinished;
@@ -33,13 +32,13 @@ class RuleRuns {
     RuleRuns(
             RuleInputStore subjects,
             RuleStore rules,
-            PlaceStore places,
+            ChosenMails mails,
             MessageCopier copier,
             LongActs longActs,
             UnfinishedActStore unfinished) {
         this.subjects = subjects;
         this.rules = rules;
-        this.places = places;
+        this.mails = mails;
         this.copier = copier;
         this.longActs = longActs;
         this.unfinished = unfinished;
@@ -52,7 +51,7 @@ class RuleRuns {
      */
     LongActs.LongAct carryOut(
             long userId, List<Rule> chosen, ChosenMail over, Set<Long> unticked, IntFunction<LongActs.ActEnding> told) {
-        Query mail = over.query(places.of(userId, null));
+        Query mail = mails.query(userId, over);
         int total = subjects.count(userId, mail) * chosen.size();
         String title = chosen.size() == 1
                 ? "Run of “%s”".formatted(chosen.get(0).name())
@@ -103,7 +102,7 @@ class RuleRuns {
 
     /** Carries all rules out; one batch, one undo. */
     LongActs.LongAct carryOutAll(long userId, ChosenMail over, IntFunction<LongActs.ActEnding> told) {
-        Query mail = over.query(places.of(userId, null));
+        Query mail = mails.query(userId, over);
         int total = subjects.count(userId, mail);
         return longActs.begin(userId, "Run of all rules", total, watch -> {
             RuleBook book = rules.book(userId);

@@ -4,6 +4,7 @@ import app.schublade.core.filing.Narrowing;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.message.Message;
 import app.schublade.store.filing.RecordStore;
+import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.RuleInputStore;
 import app.schublade.store.message.RuleInputStore.RuleCandidate;
 import app.schublade.web.frame.Choice;
@@ -33,8 +34,11 @@ class RulesController {
     private final RuleInputStore subjects;
     private final RecordStore records;
     private final RulePage page;
+    private final SearchWorlds searches;
 
-    RulesController(RuleMaker maker, RuleInputStore subjects, RecordStore records, RulePage page) {
+    RulesController(
+            RuleMaker maker, RuleInputStore subjects, RecordStore records, RulePage page, SearchWorlds searches) {
+        this.searches = searches;
         this.maker = maker;
         this.subjects = subjects;
         this.records = records;
@@ -46,9 +50,18 @@ class RulesController {
         return page.show(person, null, model);
     }
 
+    /** @param words of a search that the rule is to take new mail by */
     @GetMapping("/rules/new")
     String fresh(
-            @AuthenticationPrincipal CurrentUser person, @RequestParam(required = false) Long message, Model model) {
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam(required = false) Long message,
+            @RequestParam(required = false) @Nullable String words,
+            Model model) {
+        if (words != null) {
+            RuleFromSearch made = RuleFromSearch.of(searches.read(person.id(), words));
+            model.addAttribute("leftOut", String.join(", ", made.leftOut()));
+            return page.show(person, maker.form(person.id(), made.rule()).filing(), model);
+        }
         RuleForm form = Optional.ofNullable(message)
                 .flatMap(id -> subjects.subject(person.id(), id))
                 .map(RuleFromMessage::from)

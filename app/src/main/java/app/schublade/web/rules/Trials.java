@@ -13,7 +13,6 @@ import app.schublade.store.account.AccountStore;
 import app.schublade.store.filing.RecordStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.RuleInputStore;
-import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RuleStore;
 import app.schublade.web.frame.Dates;
@@ -40,7 +39,7 @@ class Trials {
 
     private final RuleInputStore subjects;
     private final RuleStore rules;
-    private final PlaceStore places;
+    private final ChosenMails mails;
     private final AccountStore accounts;
     private final RecordStore records;
     private final Dates dates;
@@ -49,14 +48,14 @@ class Trials {
     Trials(
             RuleInputStore subjects,
             RuleStore rules,
-            PlaceStore places,
+            ChosenMails mails,
             AccountStore accounts,
             RecordStore records,
             Dates dates,
             Scans scans) {
         this.subjects = subjects;
         this.rules = rules;
-        this.places = places;
+        this.mails = mails;
         this.accounts = accounts;
         this.records = records;
         this.dates = dates;
@@ -87,18 +86,22 @@ class Trials {
      * @param most so many lines are shown
      */
     Scan<Trial> look(long userId, Rule rule, ChosenMail over, Set<Long> unticked, int most, @Nullable String instead) {
-        Query mail = over.query(places.of(userId, null));
+        Query mail = mails.query(userId, over);
         return scans.begin(
                 userId, subjects.count(userId, mail), instead, scan -> look(userId, rule, mail, unticked, most, scan));
     }
 
     private Trial look(long userId, Rule rule, Query mail, Set<Long> unticked, int most, Scan<Trial> scan) {
         RuleBook book = with(rules.book(userId), rule);
-        TrialRun run = new TrialRun(book, switchedOn(rule), places.inbox(userId), dates.today());
+        TrialRun run = new TrialRun(
+                book,
+                switchedOn(rule),
+                mails.places(userId).special(SpecialUse.INBOX).id(),
+                dates.today());
         Map<Long, Account> known =
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Function.identity()));
         Predicate<RuleInputStore.RuleCandidate> byHand = filedByHand(userId);
-        Fates fates = new Fates(places.of(userId, null), rule);
+        Fates fates = new Fates(mails.places(userId), rule);
         List<TrialRow> rows = new ArrayList<>();
         int[] counted = new int[2];
         Supplier<Trial> soFar = () -> new Trial(run.figures(), counted[0], List.copyOf(rows), counted[1] - rows.size());
@@ -120,7 +123,7 @@ class Trials {
 
     /** The folders that a run can go over: those that every account has, then the user's own as they stand in the cabinet. */
     List<Places.Folder> folders(long userId) {
-        Places all = places.of(userId, null);
+        Places all = mails.places(userId);
         Stream<Places.Folder> shared = all.folders().stream()
                 .filter(folder -> folder.use() != null && !NEVER_RUN_OVER.contains(folder.use()))
                 .sorted(Comparator.comparing(Places.Folder::use));
@@ -130,7 +133,7 @@ class Trials {
     /** Mail in a folder of the user's own was put there by the user, unless a rule did it. */
     private Predicate<RuleInputStore.RuleCandidate> filedByHand(long userId) {
         Set<Long> byRules = records.filedByRules(userId);
-        Set<Long> own = places.of(userId, null).folders().stream()
+        Set<Long> own = mails.places(userId).folders().stream()
                 .filter(folder -> folder.use() == null)
                 .map(Places.Folder::id)
                 .collect(Collectors.toSet());
@@ -145,7 +148,7 @@ class Trials {
 
     /** Looks what all rules would do. */
     Scan<BookRun.Findings> check(long userId, ChosenMail over, @Nullable String instead) {
-        Query mail = over.query(places.of(userId, null));
+        Query mail = mails.query(userId, over);
         return scans.begin(userId, subjects.count(userId, mail), instead, scan -> {
             RuleBook book = rules.book(userId);
             BookRun run = new BookRun(book);

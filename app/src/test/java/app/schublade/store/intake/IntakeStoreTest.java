@@ -2,7 +2,7 @@ package app.schublade.store.intake;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.core.query.Words;
+import app.schublade.core.query.Query;
 import app.schublade.mail.FolderStatus;
 import app.schublade.mail.Opened;
 import app.schublade.store.account.Account;
@@ -10,6 +10,7 @@ import app.schublade.store.account.Mailbox;
 import app.schublade.store.act.Cause;
 import app.schublade.store.cabinet.FolderStore;
 import app.schublade.store.filing.MessageRemoval;
+import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.ListStore;
@@ -87,8 +88,8 @@ class IntakeStoreTest {
                 account,
                 TestMail.from("Ines <i@b.example>", "Größe der Kiste").saying("Bitte die Maße der Galionsfigur."));
         assertThat(found("galionsfigur")).isEmpty();
-        assertThat(cabinet.intake.index(account.id(), 100)).isEqualTo(1);
-        assertThat(cabinet.intake.index(account.id(), 100)).isZero();
+        assertThat(cabinet.index.index(account.id(), 100)).isEqualTo(1);
+        assertThat(cabinet.index.index(account.id(), 100)).isZero();
         for (String words : List.of("galionsfigur", "GALIONSFIGUR maße", "ines", "größe")) {
             assertThat(found(words)).as(words).containsExactly(id);
         }
@@ -96,8 +97,12 @@ class IntakeStoreTest {
         assertThat(found("'; drop table message; --")).isEmpty();
     }
 
+    private Query search(String words) {
+        return cabinet.bean(SearchWorlds.class).read(user, words).query();
+    }
+
     private List<Long> found(String words) {
-        return cabinet.lists.page(user, ListStore.Ranks.NONE, ListQuery.newest(new Words(words), 10)).stream()
+        return cabinet.lists.page(user, ListStore.Ranks.NONE, ListQuery.newest(search(words), 10)).stream()
                 .map(line -> line.row().id())
                 .toList();
     }

@@ -12,6 +12,7 @@ import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
+import app.schublade.core.filing.ReceivedAt;
 import app.schublade.core.filing.RuleInput;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Sized;
@@ -32,6 +33,7 @@ import app.schublade.store.act.Cause;
 import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -97,7 +99,7 @@ class QuerySqlTest {
                     one(random, places.folders()).id(),
                     random.nextBoolean(),
                     random.nextBoolean(),
-                    null,
+                    random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(6)),
                     random.nextBoolean()
                             ? null
                             : one(random, places.categories()).id(),
@@ -117,7 +119,7 @@ class QuerySqlTest {
         Places places = places();
         Supplier<LabelRef> label = () -> one(random, places.labels()).ref();
         Supplier<CategoryRef> category = () -> one(random, places.categories()).ref();
-        return switch (random.nextInt(depth == 0 ? 8 : 10)) {
+        return switch (random.nextInt(depth == 0 ? 10 : 12)) {
             case 0 ->
                 Correspondent.sender(one(
                         random,
@@ -149,10 +151,20 @@ class QuerySqlTest {
                 new SentTo(List.of(one(random, List.of("loans@quay.example", "all@list.example", "x@y.example"))));
             case 6 ->
                 random.nextBoolean()
-                        ? new Sized(false, random.nextBoolean(), 200 + random.nextInt(400))
+                        ? new Sized(random.nextBoolean(), random.nextBoolean(), 200 + random.nextInt(400))
                         : new FromList(List.of("a.list.example"));
             case 7 -> new InGroup(List.of(one(random, List.of("Harbour people", "Nobody"))));
-            case 8 -> new Not(condition(random, depth - 1));
+            case 8 ->
+                new ReceivedAt(
+                        random.nextBoolean() ? null : LocalDate.of(2026, 11, 1),
+                        random.nextBoolean() ? null : LocalDate.of(2027, 11, 1),
+                        random.nextBoolean() ? Set.of() : Set.of(DayOfWeek.of(1 + random.nextInt(6)), DayOfWeek.SUNDAY),
+                        random.nextInt(24),
+                        1 + random.nextInt(24));
+            case 9 ->
+                new Attached(
+                        Attached.By.KIND, List.of(one(random, List.of("pdf", ".TXT", "application", "image")), "csv"));
+            case 10 -> new Not(condition(random, depth - 1));
             default ->
                 new Group(
                         random.nextBoolean(),
@@ -164,29 +176,41 @@ class QuerySqlTest {
 
     private Query query(Random random, int depth) {
         Places places = places();
-        return switch (random.nextInt(depth == 0 ? 8 : 11)) {
+        return switch (random.nextInt(depth == 0 ? 9 : 12)) {
             case 0 -> new Query.InFolder(one(random, places.folders()).ref());
             case 1 -> new Query.InTray(one(random, places.trays()).ref());
             case 2 -> new Query.Tickled();
             case 3 -> new Query.Unread();
             case 4 -> one(random, List.of(Filter.values())).query();
             case 5 ->
-                new Words(one(
-                        random,
-                        List.of(
-                                "invoice",
-                                "INVOICE crate",
-                                "sail or july",
-                                "invoice -crate",
-                                "\"crate sail\"",
-                                "-\"crate sail\" loan",
-                                "nothing",
-                                "",
-                                "or",
-                                "harbour or sail -invoice")));
+                new Words(
+                        one(random, List.of(Words.WordField.values())),
+                        one(
+                                random,
+                                List.of(
+                                        "invoice",
+                                        "INVOI",
+                                        "voic",
+                                        "crate sail",
+                                        "crate sai",
+                                        "rate",
+                                        "nothing",
+                                        "",
+                                        "--",
+                                        "wharf",
+                                        "harf",
+                                        "anna@wharf.example",
+                                        "x'y",
+                                        "quay.exa",
+                                        "and so on and")),
+                        random.nextBoolean());
             case 6, 7 -> new Query.Meets(condition(random, 2));
-            case 8 -> new Query.Without(query(random, depth - 1));
-            case 9 ->
+            case 8 ->
+                new Query.DueOn(
+                        random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(4)),
+                        random.nextBoolean() ? null : LocalDate.of(2026, 11, 28 + random.nextInt(3)));
+            case 9 -> new Query.Without(query(random, depth - 1));
+            case 10 ->
                 new Query.Any(Stream.generate(() -> query(random, depth - 1))
                         .limit(random.nextInt(3))
                         .toList());
@@ -202,7 +226,7 @@ class QuerySqlTest {
     void findsTheSameAsThePredicate(int seed) {
         Random random = new Random(seed);
         fill(random);
-        accounts.forEach(account -> cabinet.intake.index(account.id(), MESSAGES));
+        accounts.forEach(account -> cabinet.index.index(account.id(), MESSAGES));
         List<RuleInputStore.RuleCandidate> all = new ArrayList<>();
         cabinet.subjects.forEach(user, Query.everything(), Set.of(Condition.Need.BODY), all::add);
         assertThat(all).hasSize(MESSAGES);
@@ -244,8 +268,8 @@ class QuerySqlTest {
                         .and(new Query.Without(sails))
                         .sentence())
                 .isEqualTo("in Loans / Halden and unread and not in the tray Sails");
-        assertThat(new Query.Any(List.of(loans, sails)).and(new Words("crate")).sentence())
-                .isEqualTo("(in Loans / Halden or in the tray Sails) and with the words “crate”");
+        assertThat(new Query.Any(List.of(loans, sails)).and(Words.of("crate")).sentence())
+                .isEqualTo("(in Loans / Halden or in the tray Sails) and with “crate”");
         assertThat(new Query.Without(new Query.Any(List.of(loans, sails))).sentence())
                 .isEqualTo("not (in Loans / Halden or in the tray Sails)");
     }

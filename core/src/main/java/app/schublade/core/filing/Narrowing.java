@@ -1,8 +1,8 @@
 package app.schublade.core.filing;
 
-import app.schublade.core.message.Fold;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
+import app.schublade.core.words.Fold;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;

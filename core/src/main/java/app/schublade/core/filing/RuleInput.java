@@ -1,7 +1,7 @@
 package app.schublade.core.filing;
 
-import app.schublade.core.message.Fold;
 import app.schublade.core.message.Message;
+import app.schublade.core.words.Fold;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;

@@ -1,7 +1,7 @@
 package app.schublade.core.filing;
 
-import app.schublade.core.message.Fold;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.core.words.Fold;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;

@@ -1,7 +1,7 @@
 package app.schublade.core.filing;
 
-import app.schublade.core.message.Fold;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.core.words.Fold;
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
 import java.util.List;

@@ -10,6 +10,8 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** What a message that was read tells the rules about itself. */
 public final class Reading {
@@ -19,6 +21,8 @@ public final class Reading {
             Pattern.CASE_INSENSITIVE);
 
     private static final Pattern BULK = Pattern.compile("bulk|junk|list|auto_reply");
+
+    private static final int MAX_ADDRESSEES = 20;
 
     private Reading() {}
 
@@ -33,10 +37,19 @@ public final class Reading {
                 .body(mail.words())
                 .headers(mail.headers().all())
                 .sentTo(own.among(mail.recipients()), recipients(mail))
+                .addressees(addressees(mail))
                 .list(mail.listId())
                 .attachments(attachments(mail))
                 .size(size)
                 .traits(traits);
+    }
+
+    /** The first of those that a message was sent to by To or Cc, as a list shows them. */
+    public static String addressees(ParsedMail mail) {
+        return Stream.concat(mail.to().stream(), mail.cc().stream())
+                .limit(MAX_ADDRESSEES)
+                .map(Address::shown)
+                .collect(Collectors.joining(", "));
     }
 
     /** All addresses that the message was sent to, in lower case. */

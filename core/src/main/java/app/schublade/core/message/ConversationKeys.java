@@ -1,5 +1,6 @@
 package app.schublade.core.message;
 
+import app.schublade.core.words.Fold;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;

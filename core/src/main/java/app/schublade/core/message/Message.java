@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param headers every header field that somebody may ask for, by its name in lower case, decoded
  * @param sentTo the account's own addresses that it was sent to, in lower case: by envelope, To or Cc
  * @param recipients all addresses that it was sent to, in lower case, plus-tags and all: by envelope, To or Cc
+ * @param addressees the first of those that it was sent to by To or Cc, as they are shown, names and all
  * @param listId the list's identifier (RFC 2919), in lower case, or null
  * @param attachments what a reader would call attachments
  * @param size of the whole source, in bytes
@@ -34,6 +35,7 @@ public record Message(
         Map<String, List<String>> headers,
         List<String> sentTo,
         List<String> recipients,
+        String addressees,
         @Nullable String listId,
         List<Attachment> attachments,
         int size,
@@ -82,6 +84,7 @@ public record Message(
         private Map<String, List<String>> headers = Map.of();
         private List<String> sentTo = List.of();
         private List<String> recipients = List.of();
+        private String addressees = "";
         private @Nullable String listId;
         private List<Attachment> attachments = List.of();
         private int size;
@@ -113,6 +116,11 @@ public record Message(
         public Builder sentTo(List<String> own, List<String> all) {
             sentTo = own;
             recipients = all;
+            return this;
+        }
+
+        public Builder addressees(String value) {
+            addressees = value;
             return this;
         }
 
@@ -156,6 +164,7 @@ public record Message(
                     headers,
                     sentTo,
                     recipients,
+                    addressees,
                     listId,
                     attachments,
                     size,

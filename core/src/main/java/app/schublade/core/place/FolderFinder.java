@@ -1,6 +1,6 @@
 package app.schublade.core.place;
 
-import app.schublade.core.message.Fold;
+import app.schublade.core.words.Fold;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;

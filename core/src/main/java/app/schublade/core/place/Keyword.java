@@ -1,6 +1,6 @@
 package app.schublade.core.place;
 
-import app.schublade.core.message.Fold;
+import app.schublade.core.words.Fold;
 import java.util.regex.Pattern;
 
 /** IMAP keywords (RFC 3501, section 2.3.2): an atom, so letters, digits and a few signs only. */

@@ -1,9 +1,9 @@
 package app.schublade.core.place;
 
 import app.schublade.core.message.Address;
-import app.schublade.core.message.Fold;
 import app.schublade.core.message.SubjectStem;
 import app.schublade.core.message.Trait;
+import app.schublade.core.words.Fold;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;

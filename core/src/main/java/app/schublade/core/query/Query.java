@@ -5,12 +5,14 @@ import app.schublade.core.filing.Condition.Need;
 import app.schublade.core.filing.RuleInput;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.TrayRef;
+import java.time.LocalDate;
 import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Which messages: of a list, a count, a run of rules. A value that means the same as a sentence, as a predicate over what rules
@@ -24,6 +26,7 @@ public sealed interface Query
                 Query.InTray,
                 Query.Tickled,
                 Query.Unread,
+                Query.DueOn,
                 Query.Meets,
                 Words {
     /** All messages of a user. */
@@ -59,6 +62,8 @@ public sealed interface Query
         T tickled(Tickled query);
 
         T unread(Unread query);
+
+        T dueOn(DueOn query);
 
         T words(Words query);
 
@@ -234,6 +239,25 @@ public sealed interface Query
         @Override
         public <T> T accept(QueryVisitor<T> visitor) {
             return visitor.unread(this);
+        }
+    }
+
+    /** Those that are due on a day from the first to the last; what is left open does not matter. */
+    record DueOn(@Nullable LocalDate first, @Nullable LocalDate last) implements Query {
+        @Override
+        public boolean holds(RuleInput message) {
+            LocalDate due = message.state().due();
+            return due != null && (first == null || !due.isBefore(first)) && (last == null || !due.isAfter(last));
+        }
+
+        @Override
+        public String sentence() {
+            return "due" + (first == null ? "" : " from " + first) + (last == null ? "" : " until " + last);
+        }
+
+        @Override
+        public <T> T accept(QueryVisitor<T> visitor) {
+            return visitor.dueOn(this);
         }
     }
 

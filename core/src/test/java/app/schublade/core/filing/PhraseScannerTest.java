@@ -2,7 +2,7 @@ package app.schublade.core.filing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import app.schublade.core.message.Fold;
+import app.schublade.core.words.Fold;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;

@@ -2,6 +2,7 @@ package app.schublade.core.message;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.words.Fold;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;

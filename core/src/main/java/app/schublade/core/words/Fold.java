@@ -1,16 +1,50 @@
-package app.schublade.core.message;
+package app.schublade.core.words;
 
+import java.lang.Character.UnicodeScript;
 import java.nio.charset.StandardCharsets;
 import java.text.Normalizer;
+import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
 
-/** Makes text comparable: case and accents do not matter, and words mean whole words. */
+/**
+ * Makes text comparable: case and accents do not matter, and words mean whole words. In scripts without blanks between words
+ * each sign counts as one.
+ */
 public final class Fold {
-    private static final Pattern MARKS = Pattern.compile("\\p{M}+");
+    private static final Pattern MARKS = Pattern.compile("\\p{M}");
+    /** Signs that say where a word may be broken, or how letters join; nobody types them (Unicode, general category Cf). */
+    private static final Pattern UNSEEN = Pattern.compile("[\\u00ad\\u200b-\\u200f\\u2060\\ufeff]+");
+
+    /** Scripts whose words are the same without the marks at their letters. */
+    private static final Set<UnicodeScript> MARKS_DO_NOT_MATTER = EnumSet.of(
+            UnicodeScript.LATIN,
+            UnicodeScript.GREEK,
+            UnicodeScript.CYRILLIC,
+            UnicodeScript.HEBREW,
+            UnicodeScript.ARABIC,
+            UnicodeScript.COMMON,
+            UnicodeScript.INHERITED);
+
+    /** What makes another letter of a Cyrillic one: {@code й}, {@code ў}. */
+    private static final char BREVE = '\u0306';
+
+    /** Scripts that are written without blanks between words: each sign is a word of its own here. */
+    private static final Set<UnicodeScript> WITHOUT_BLANKS = EnumSet.of(
+            UnicodeScript.HAN,
+            UnicodeScript.HIRAGANA,
+            UnicodeScript.KATAKANA,
+            UnicodeScript.THAI,
+            UnicodeScript.LAO,
+            UnicodeScript.KHMER,
+            UnicodeScript.MYANMAR);
+
+    /** Makes a vowel longer in Japanese, and belongs to no script alone. */
+    private static final int LONG_VOWEL = 'ー';
+
     private static final Pattern SPACES = Pattern.compile("[\\s\\p{Z}]+");
 
     /** Letters that Unicode does not take apart but people do; in lower case. */
@@ -39,15 +73,60 @@ public final class Fold {
         return SPACES.matcher(text(text)).replaceAll(" ").strip();
     }
 
-    /** {@code "Überführung"} becomes {@code "Uberfuhrung"}. */
+    /**
+     * {@code "Überführung"} becomes {@code "Uberfuhrung"}. Marks that make another letter stay ({@code が}, {@code й}, vowels of
+     * Indian scripts), and what is not seen goes, soft hyphens among it.
+     */
     public static String withoutMarks(String text) {
-        return isAscii(text)
-                ? text
-                : MARKS.matcher(Normalizer.normalize(text, Normalizer.Form.NFKD))
-                        .replaceAll("");
+        if (isAscii(text)) {
+            return text;
+        }
+        String apart = Normalizer.normalize(UNSEEN.matcher(text).replaceAll(""), Normalizer.Form.NFKD);
+        return MARKS.matcher(apart).find()
+                ? Normalizer.normalize(unmarked(apart), Normalizer.Form.NFC)
+                : together(apart);
     }
 
-    private static boolean isAscii(String text) {
+    /** Only signs of Korean were taken apart without marks. */
+    private static String together(String apart) {
+        return Normalizer.isNormalized(apart, Normalizer.Form.NFC)
+                ? apart
+                : Normalizer.normalize(apart, Normalizer.Form.NFC);
+    }
+
+    private static String unmarked(String apart) {
+        StringBuilder kept = new StringBuilder(apart.length());
+        UnicodeScript script = UnicodeScript.COMMON;
+        for (int i = 0; i < apart.length(); ) {
+            int sign = apart.codePointAt(i);
+            i += Character.charCount(sign);
+            if (!isMark(sign)) {
+                script = UnicodeScript.of(sign);
+                kept.appendCodePoint(sign);
+            } else if (!MARKS_DO_NOT_MATTER.contains(script) || (script == UnicodeScript.CYRILLIC && sign == BREVE)) {
+                kept.appendCodePoint(sign);
+            }
+        }
+        return kept.toString();
+    }
+
+    /** Whether a sign belongs to the letter before it. */
+    static boolean isMark(int sign) {
+        int type = Character.getType(sign);
+        return type == Character.NON_SPACING_MARK
+                || type == Character.COMBINING_SPACING_MARK
+                || type == Character.ENCLOSING_MARK;
+    }
+
+    /** Whether a sign is a word of its own. */
+    static boolean isWordAlone(int sign) {
+        return sign >= 0x0e00
+                && (sign == LONG_VOWEL || WITHOUT_BLANKS.contains(UnicodeScript.of(sign)))
+                && !isMark(sign)
+                && isOfWord(sign);
+    }
+
+    static boolean isAscii(String text) {
         for (int i = 0; i < text.length(); i++) {
             if (text.charAt(i) >= 0x80) {
                 return false;
@@ -102,14 +181,23 @@ public final class Fold {
 
     private static String phraseOf(String folded) {
         StringBuilder words = new StringBuilder(folded.length() + 2).append(' ');
+        boolean alone = false;
         for (int i = 0; i < folded.length(); ) {
             int sign = folded.codePointAt(i);
             i += Character.charCount(sign);
-            if (isOfWord(sign)) {
+            boolean ends = words.charAt(words.length() - 1) == ' ';
+            if (isMark(sign) && !ends) {
                 words.appendCodePoint(sign);
-            } else if (words.charAt(words.length() - 1) != ' ') {
+                continue;
+            }
+            boolean next = isWordAlone(sign);
+            if ((alone || next || !isOfWord(sign)) && !ends) {
                 words.append(' ');
             }
+            if (isOfWord(sign)) {
+                words.appendCodePoint(sign);
+            }
+            alone = next;
         }
         if (words.charAt(words.length() - 1) != ' ') {
             words.append(' ');
@@ -118,7 +206,7 @@ public final class Fold {
     }
 
     /** Letters and numbers make words; everything else stands between them. */
-    private static boolean isOfWord(int sign) {
+    static boolean isOfWord(int sign) {
         if (sign < 0x80) {
             return (sign >= 'a' && sign <= 'z') || (sign >= '0' && sign <= '9') || (sign >= 'A' && sign <= 'Z');
         }

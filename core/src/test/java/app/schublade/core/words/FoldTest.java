@@ -1,4 +1,4 @@
-package app.schublade.core.message;
+package app.schublade.core.words;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
