@@ -125,6 +125,7 @@ class Postman extends ScheduledWork {
         }
         List<Address> all = new ArrayList<>(MailWriter.addresses(one.text().to()));
         all.addAll(MailWriter.addresses(one.text().cc()));
+        all.addAll(MailWriter.addresses(one.text().bcc()));
         SmtpConnection.send(
                 host,
                 credentials,

@@ -93,6 +93,15 @@ final class Browser {
         return answer(request);
     }
 
+    /** Sends bytes as they are. */
+    Answer upload(String address, byte[] content) {
+        return answer(MockMvcRequestBuilders.post(java.net.URI.create(address))
+                .header("HX-Request", "true")
+                .contentType("application/octet-stream")
+                .content(content)
+                .with(csrf()));
+    }
+
     private Answer answer(MockHttpServletRequestBuilder request) {
         try {
             return new Answer(mvc.perform(request.session(session).with(user(person)))

@@ -408,7 +408,7 @@ class PlacesPagesTest {
         cabinet.filing.act(person.id(), Cause.HAND, "Trash", found.subList(2, 3), state -> state.in(trash));
         assertThat(browser.post("/act", "all", "/mail/find?words=crate", "deed", "file", "place", loans)
                         .notice())
-                .isEqualTo("Filed into Loans. 2 messages in Sent, Drafts, Junk or Trash stay there");
+                .isEqualTo("Filed into Loans. 1 message in Sent, Drafts, Junk or Trash stays there");
         assertThat(cabinet.lies(person.id(), found.get(0))).isEqualTo("Loans");
         assertThat(cabinet.lies(person.id(), found.get(1))).isEqualTo("Sent");
         assertThat(browser.post("/act", "all", "/mail/folder/" + trash, "deed", "file", "place", loans)

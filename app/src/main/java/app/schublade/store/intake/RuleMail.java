@@ -108,6 +108,7 @@ class RuleMail {
                 outline.from().email(),
                 MailWriter.typed(outline.to()),
                 "",
+                "",
                 outline.subject(),
                 outline.text());
         long id = outgoing.begin(account.userId(), text, answers, outline.inReplyTo(), outline.references());

@@ -42,7 +42,8 @@ public class OutgoingStore {
     }
 
     /** What the user can change. Recipients are as they were typed. */
-    public record DraftText(long accountId, String sender, String to, String cc, String subject, String body) {}
+    public record DraftText(
+            long accountId, String sender, String to, String cc, String bcc, String subject, String body) {}
 
     /**
      * A message that is written or on its way.
@@ -71,9 +72,9 @@ public class OutgoingStore {
     public long begin(
             long userId, DraftText text, @Nullable Long answers, @Nullable String inReplyTo, List<String> references) {
         return with(text, jdbc.sql("""
-                        insert into outgoing (user_id, account_id, sender, recipients, copies, subject, body, answers,
+                        insert into outgoing (user_id, account_id, sender, recipients, copies, blind, subject, body, answers,
                             in_reply_to, refs)
-                        values (:user, :account, :sender, :to, :cc, :subject, :body, :answers, :inReplyTo, :refs)
+                        values (:user, :account, :sender, :to, :cc, :bcc, :subject, :body, :answers, :inReplyTo, :refs)
                         returning id
                         """))
                 .param("user", userId)
@@ -136,6 +137,7 @@ public class OutgoingStore {
                 .param("sender", text.sender())
                 .param("to", text.to())
                 .param("cc", text.cc())
+                .param("bcc", text.bcc())
                 .param("subject", text.subject())
                 .param("body", text.body());
     }
@@ -144,7 +146,7 @@ public class OutgoingStore {
     public boolean keep(long userId, long id, DraftText text) {
         int kept =
                 with(text, jdbc.sql("""
-                        update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc,
+                        update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc, blind = :bcc,
                             subject = :subject, body = :body, changed_at = now()
                         where user_id = :user and id = :id and state in ('DRAFT', 'REFUSED')
                         """)).param("user", userId).param("id", id).update();
@@ -230,7 +232,9 @@ public class OutgoingStore {
     }
 
     /** Its copy lies in Sent, or nobody keeps one. */
+    @Transactional
     public void done(long id) {
+        jdbc.sql("delete from outgoing_file where outgoing_id = ?").param(id).update();
         jdbc.sql("delete from outgoing where id = ?").param(id).update();
     }
 
@@ -258,6 +262,7 @@ public class OutgoingStore {
                         row.getString("sender"),
                         row.getString("recipients"),
                         row.getString("copies"),
+                        row.getString("blind"),
                         row.getString("subject"),
                         row.getString("body")),
                 row.getString("in_reply_to"),

@@ -1,13 +1,19 @@
 package app.schublade.web.compose;
 
+import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.store.act.Acts;
+import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.List;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -28,9 +34,11 @@ class ComposeController {
     private final Acts acts;
     private final Frame frame;
     private final OutgoingStore outgoing;
+    private final OutgoingFileStore files;
     private final Writing writing;
 
-    ComposeController(Acts acts, Frame frame, OutgoingStore outgoing, Writing writing) {
+    ComposeController(Acts acts, Frame frame, OutgoingStore outgoing, OutgoingFileStore files, Writing writing) {
+        this.files = files;
         this.acts = acts;
         this.frame = frame;
         this.outgoing = outgoing;
@@ -51,6 +59,19 @@ class ComposeController {
         return "redirect:/write/" + id;
     }
 
+    /**
+     * @param ids of the messages that are passed on, with commas between
+     * @param attached whether one alone goes along as it came, too
+     */
+    @PostMapping("/forward")
+    String forward(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam List<Long> ids,
+            @RequestParam(defaultValue = "false") boolean attached) {
+        long id = writing.forward(person, ids, attached).orElseThrow(ComposeController::gone);
+        return "redirect:/write/" + id;
+    }
+
     private static ResponseStatusException gone() {
         return new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone; it may have been sent.");
     }
@@ -68,7 +89,40 @@ class ComposeController {
         model.addAttribute("view", frame.view(person, "/write", null));
         model.addAttribute("one", one);
         model.addAttribute("senders", writing.senders(person, one.text().sender()));
+        model.addAttribute("files", files.of(id));
         return "compose/page";
+    }
+
+    /** Takes a file, as its bytes alone. */
+    @PostMapping(path = "/write/{id}/files", consumes = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+    String addFile(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam String name,
+            @RequestParam(defaultValue = "") String type,
+            InputStream body,
+            Model model)
+            throws IOException {
+        one(person, id);
+        byte[] content = body.readNBytes(OutgoingFileStore.MAX_BYTES + 1);
+        if (content.length > OutgoingFileStore.MAX_BYTES) {
+            throw OutgoingFileStore.tooLarge(name);
+        }
+        files.add(person.id(), id, AttachedFile.of(name, type, content));
+        return files(person, id, model);
+    }
+
+    @PostMapping("/write/{id}/files/{file}/remove")
+    String removeFile(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable long file, Model model) {
+        files.remove(person.id(), id, file);
+        return files(person, id, model);
+    }
+
+    private String files(CurrentUser person, long id, Model model) {
+        model.addAttribute("one", one(person, id));
+        model.addAttribute("files", files.of(id));
+        return "compose/page :: files";
     }
 
     /** Keeps what is typed, as it is typed. */

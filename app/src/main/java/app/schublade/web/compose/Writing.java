@@ -9,8 +9,10 @@ import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
+import app.schublade.store.base.Transactions;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
+import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
@@ -20,7 +22,9 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Begins messages and answers, and puts them on their way. */
@@ -30,14 +34,27 @@ public class Writing {
     static final Duration GRACE = Duration.ofSeconds(10);
 
     private static final int MAX_BODY = 500_000;
+    /** So many messages go along with one. */
+    private static final int MAX_FORWARDED = 50;
 
     private final OutgoingStore outgoing;
+    private final OutgoingFileStore files;
+    private final Transactions transactions;
     private final MessageStore messages;
     private final AccountStore accounts;
     private final Dates dates;
     private final Clock clock;
 
-    Writing(OutgoingStore outgoing, MessageStore messages, AccountStore accounts, Dates dates, Clock clock) {
+    Writing(
+            OutgoingStore outgoing,
+            OutgoingFileStore files,
+            Transactions transactions,
+            MessageStore messages,
+            AccountStore accounts,
+            Dates dates,
+            Clock clock) {
+        this.files = files;
+        this.transactions = transactions;
         this.outgoing = outgoing;
         this.messages = messages;
         this.accounts = accounts;
@@ -77,36 +94,102 @@ public class Writing {
         Account first = accounts.of(person.id()).stream()
                 .findFirst()
                 .orElseThrow(() -> new InputProblem("Add an account first: mail is sent from one."));
-        DraftText text = new DraftText(first.id(), first.address(), "", "", "", signed("", first));
+        DraftText text = new DraftText(first.id(), first.address(), "", "", "", "", signed("", first));
         return outgoing.begin(person.id(), text, null, null, List.of());
     }
 
-    /** The id of the answer to a message; the one that was begun already, if there is one. */
+    /** A message here, read from its source. */
+    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+    private record Opened(ListRow row, byte[] source, ParsedMail mail, Account account) {}
+
+    private Optional<Opened> open(CurrentUser person, long message) {
+        return messages.row(person.id(), message)
+                .flatMap(row -> messages.source(person.id(), message)
+                        .map(source -> new Opened(
+                                row,
+                                source,
+                                MimeReader.read(source),
+                                accounts.byId(person.id(), row.accountId()).orElseThrow())));
+    }
+
+    /** The id of the answer to a message; the one that was begun already, if there is one: with the others, if all are meant. */
     Optional<Long> answer(CurrentUser person, long message, boolean all) {
-        Optional<Outgoing> begun = outgoing.draftFor(person.id(), message);
-        if (begun.isPresent()) {
-            return begun.map(Outgoing::id);
+        return open(person, message).map(opened -> {
+            Account account = opened.account;
+            OutgoingMessage outline = OutgoingMessage.answer(
+                    opened.mail,
+                    account.ownAddresses(),
+                    person.name(),
+                    all,
+                    "On " + dates.exact(opened.row.received()));
+            Optional<Outgoing> begun = outgoing.draftFor(person.id(), message);
+            if (begun.isPresent()) {
+                addOthers(person, begun.get(), outline.cc());
+                return begun.get().id();
+            }
+            DraftText text = new DraftText(
+                    account.id(),
+                    outline.from().email(),
+                    MailWriter.typed(outline.to()),
+                    MailWriter.typed(outline.cc()),
+                    "",
+                    outline.subject(),
+                    signed(outline.text(), account));
+            return outgoing.beginAnswer(person.id(), text, message, outline.inReplyTo(), outline.references());
+        });
+    }
+
+    /** Those that the draft does not go to yet. */
+    private void addOthers(CurrentUser person, Outgoing draft, List<Address> others) {
+        DraftText text = draft.text();
+        String known = (text.to() + " " + text.cc() + " " + text.bcc()).toLowerCase(Locale.ROOT);
+        String missing = MailWriter.typed(
+                others.stream().filter(one -> !known.contains(one.key())).toList());
+        if (!missing.isEmpty()) {
+            String cc = text.cc().isBlank() ? missing : text.cc() + ", " + missing;
+            outgoing.keep(
+                    person.id(),
+                    draft.id(),
+                    new DraftText(
+                            text.accountId(), text.sender(), text.to(), cc, text.bcc(), text.subject(), text.body()));
         }
-        Optional<ListRow> row = messages.row(person.id(), message);
-        Optional<ParsedMail> mail = messages.source(person.id(), message).map(MimeReader::read);
-        if (row.isEmpty() || mail.isEmpty()) {
+    }
+
+    /**
+     * The id of a new message that passes others on: one in its text, with its files; several, or if they are to be so, as they
+     * came. Empty if none of them is there.
+     */
+    Optional<Long> forward(CurrentUser person, List<Long> ids, boolean attached) {
+        List<Opened> all = ids.stream()
+                .distinct()
+                .limit(MAX_FORWARDED)
+                .map(id -> open(person, id))
+                .flatMap(Optional::stream)
+                .toList();
+        if (all.isEmpty()) {
             return Optional.empty();
         }
-        Account account = accounts.byId(person.id(), row.get().accountId()).orElseThrow();
-        OutgoingMessage outline = OutgoingMessage.answer(
-                mail.get(),
-                account.ownAddresses(),
-                person.name(),
-                all,
-                "On " + dates.exact(row.get().received()));
+        Opened first = all.get(0);
+        OutgoingMessage outline = OutgoingMessage.passingOn(first.mail, first.account.ownAddresses(), person.name());
+        boolean asTheyCame = attached || all.size() > 1;
         DraftText text = new DraftText(
-                account.id(),
+                first.account.id(),
                 outline.from().email(),
-                MailWriter.typed(outline.to()),
-                MailWriter.typed(outline.cc()),
-                outline.subject(),
-                signed(outline.text(), account));
-        return Optional.of(outgoing.beginAnswer(person.id(), text, message, outline.inReplyTo(), outline.references()));
+                "",
+                "",
+                "",
+                all.size() > 1 ? "Fwd: %d messages".formatted(all.size()) : outline.subject(),
+                signed(asTheyCame ? "" : outline.text(), first.account));
+        return Optional.of(transactions.in(() -> {
+            long id = outgoing.begin(person.id(), text, null, null, List.of());
+            List<OutgoingMessage.AttachedFile> along = asTheyCame
+                    ? all.stream()
+                            .map(one -> OutgoingMessage.asItCame(one.mail, one.source))
+                            .toList()
+                    : outline.files();
+            along.forEach(file -> files.add(person.id(), id, file));
+            return id;
+        }));
     }
 
     /** The signature (RFC 3676, section 4.3) goes before what is quoted. */
@@ -120,7 +203,8 @@ public class Writing {
      *
      * @param from as {@link Sender#value} gives it
      */
-    public record WritingFields(String from, String to, String cc, String subject, String body) {}
+    public record WritingFields(
+            String from, String to, String cc, @Nullable String bcc, String subject, String body) {}
 
     /** What was typed, if it may be sent from this account. */
     DraftText text(CurrentUser person, WritingFields typed) {
@@ -136,7 +220,8 @@ public class Writing {
                         .among(List.of(new Address("", address)))
                         .isEmpty())
                 .orElseThrow(() -> new InputProblem("“%s” is not one of your addresses.".formatted(address)));
-        return new DraftText(owner.id(), address, typed.to(), typed.cc(), typed.subject(), typed.body());
+        String bcc = typed.bcc() == null ? "" : typed.bcc();
+        return new DraftText(owner.id(), address, typed.to(), typed.cc(), bcc, typed.subject(), typed.body());
     }
 
     /**
@@ -147,6 +232,7 @@ public class Writing {
     void send(CurrentUser person, Outgoing one, DraftText text) {
         List<Address> to = MailWriter.addresses(text.to());
         List<Address> cc = MailWriter.addresses(text.cc());
+        MailWriter.addresses(text.bcc()); // They stand in no header.
         if (to.isEmpty()) {
             throw new InputProblem("To whom? Enter an address.");
         }
@@ -156,8 +242,9 @@ public class Writing {
                     "%s has no server to send from yet. Enter one on its page.".formatted(account.name()));
         }
         Address from = new Address(person.name(), text.sender());
-        OutgoingMessage plain =
-                new OutgoingMessage(from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references());
+        OutgoingMessage plain = new OutgoingMessage(
+                        from, to, cc, text.subject(), text.body(), one.inReplyTo(), one.references())
+                .with(files.files(one.id()));
         OutgoingMessage outline = enclosed(person, one).map(plain::enclosing).orElse(plain);
         outgoing.keep(person.id(), one.id(), text);
         if (!outgoing.send(person.id(), one.id(), outline, clock.instant(), GRACE)) {

@@ -51,7 +51,7 @@ class SearchPages {
             saved.searched(person.id(), search.typed());
         }
         model.addAttribute(
-                "found",
+                "searched",
                 SearchView.of(
                         search,
                         found.kept(),

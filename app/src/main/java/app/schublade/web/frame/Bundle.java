@@ -55,6 +55,7 @@ public class Bundle {
             "js/rule-editor.js",
             "js/rule-list.js",
             "js/text-file.js",
+            "js/files.js",
             "js/compose.js",
             "vendor/alpine-csp.min.js");
 

@@ -8,10 +8,12 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
 import java.util.TimeZone;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.apache.james.mime4j.dom.Message;
 import org.apache.james.mime4j.dom.Multipart;
 import org.apache.james.mime4j.field.UnstructuredFieldImpl;
@@ -70,11 +72,13 @@ public final class MailWriter {
                 .setDate(Date.from(date), TimeZone.getDefault())
                 .addField(field("Message-ID", "<" + messageId + ">"));
         OutgoingMessage.EnclosedMessage enclosed = outline.enclosed();
-        if (enclosed == null) {
+        if (enclosed == null && outline.files().isEmpty()) {
             message.setBody(lines(outline.text()), StandardCharsets.UTF_8)
                     .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
         } else {
-            message.setBody(multipart(outline.text(), enclosed));
+            message.setBody(multipart(outline));
+        }
+        if (enclosed != null) {
             enclosed.passedOnBy().forEach(address -> message.addField(field(OutgoingMessage.PASSED_ON_BY, address)));
         }
         if (!outline.cc().isEmpty()) {
@@ -107,15 +111,25 @@ public final class MailWriter {
         return lines.endsWith(" ") || lines.endsWith("\t") ? lines + "\r\n" : lines;
     }
 
-    /** The text, and with it the message or its files (RFC 2046, sections 5.1.3 and 5.2.1). */
-    private static Multipart multipart(String text, OutgoingMessage.EnclosedMessage enclosed) throws IOException {
+    /** The text, and with it files, and the message that is passed on or its files (RFC 2046, sections 5.1.3 and 5.2.1). */
+    private static Multipart multipart(OutgoingMessage outline) throws IOException {
         MultipartBuilder parts = MultipartBuilder.create("mixed");
         parts.addBodyPart(BodyPartBuilder.create()
-                .setBody(lines(text), StandardCharsets.UTF_8)
+                .setBody(lines(outline.text()), StandardCharsets.UTF_8)
                 .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE)
                 .build());
+        for (OutgoingMessage.AttachedFile file : outline.files()) {
+            parts.addBodyPart(
+                    file.type().equals(Part.MESSAGE)
+                            ? attached(file.name(), file.content())
+                            : file(file.name(), file.type(), file.content()));
+        }
+        OutgoingMessage.EnclosedMessage enclosed = outline.enclosed();
+        if (enclosed == null) {
+            return parts.build();
+        }
         if (enclosed.attached()) {
-            parts.addBodyPart(attached(enclosed.source()));
+            parts.addBodyPart(attached("message.eml", enclosed.source()));
         } else {
             for (Part file : MimeReader.read(enclosed.source()).attachments()) {
                 parts.addBodyPart(file(file.name(), file.type(), file.content()));
@@ -125,14 +139,14 @@ public final class MailWriter {
     }
 
     /** A message may only lie in another one as it is; one that no server would take so goes along as a file. */
-    private static BodyPart attached(byte[] source) throws IOException {
+    private static BodyPart attached(String name, byte[] source) throws IOException {
         if (!isPlain(source)) {
-            return file("message.eml", "application/octet-stream", source);
+            return file(name, "application/octet-stream", source);
         }
         return BodyPartBuilder.create()
                 .setBody(source, "message/rfc822")
                 .setContentTransferEncoding(MimeUtil.ENC_7BIT)
-                .setContentDisposition("attachment", "message.eml")
+                .setField(disposition(name))
                 .build();
     }
 
@@ -140,8 +154,12 @@ public final class MailWriter {
         return BodyPartBuilder.create()
                 .setBody(content, type.matches("[!-~&&[^()<>@,;:\\\\\"\\[\\]?=]]+") ? type : "application/octet-stream")
                 .setContentTransferEncoding(MimeUtil.ENC_BASE64)
-                .setField(field("Content-Disposition", "attachment;" + named(oneLine(name))))
+                .setField(disposition(name))
                 .build();
+    }
+
+    private static org.apache.james.mime4j.stream.Field disposition(String name) {
+        return field("Content-Disposition", "attachment;" + named(oneLine(name)));
     }
 
     /** A file name as a parameter, in pieces that fit into a line (RFC 2231, sections 3 and 4). */
@@ -149,32 +167,23 @@ public final class MailWriter {
         if (name.length() <= PIECE && name.matches("[A-Za-z0-9 ._-]+")) {
             return " filename=\"" + name + '"';
         }
-        StringBuilder parameters = new StringBuilder();
+        List<String> pieces = new ArrayList<>();
         StringBuilder piece = new StringBuilder("UTF-8''");
-        int number = 0;
         for (byte one : name.getBytes(StandardCharsets.UTF_8)) {
+            if (piece.length() >= PIECE) {
+                pieces.add(piece.toString());
+                piece.setLength(0);
+            }
             boolean plain = (one >= '0' && one <= '9') || (one >= 'A' && one <= 'Z') || (one >= 'a' && one <= 'z');
             piece.append(
                     plain || one == '.' || one == '-' ? String.valueOf((char) one) : "%%%02X".formatted(one & 0xff));
-            if (piece.length() >= PIECE) {
-                parameters
-                        .append(" filename*")
-                        .append(number++)
-                        .append("*=")
-                        .append(piece)
-                        .append(';');
-                piece.setLength(0);
-            }
         }
-        if (number == 0) {
-            return " filename*=" + piece;
-        }
-        return parameters
-                .append(" filename*")
-                .append(number)
-                .append("*=")
-                .append(piece)
-                .toString();
+        pieces.add(piece.toString());
+        return pieces.size() == 1
+                ? " filename*=" + piece
+                : IntStream.range(0, pieces.size())
+                        .mapToObj(number -> " filename*%d*=%s".formatted(number, pieces.get(number)))
+                        .collect(Collectors.joining(";"));
     }
 
     /** Whether all of it is ASCII in lines that every server takes (RFC 5321, section 4.5.3.1.6). */

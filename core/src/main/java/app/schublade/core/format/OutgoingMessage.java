@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
  * @param references those of the conversation, the oldest first
  * @param origin who writes it
  * @param enclosed what it passes on, or null
+ * @param files what goes along with it
  */
 public record OutgoingMessage(
         Address from,
@@ -33,13 +34,16 @@ public record OutgoingMessage(
         @Nullable String inReplyTo,
         List<String> references,
         Origin origin,
-        @Nullable EnclosedMessage enclosed) {
+        @Nullable EnclosedMessage enclosed,
+        List<AttachedFile> files) {
     /** So much of what is answered is quoted, in characters. */
     private static final int MAX_QUOTED = 20_000;
 
     private static final int MAX_REFERENCES = 50;
     /** Through so many rules a message may go, of whomever. */
     private static final int MAX_PASSES = 5;
+
+    private static final Pattern TYPE = Pattern.compile("[a-z0-9.+-]{1,60}/[a-z0-9.+-]{1,100}");
 
     private static final String ANSWER = "Re: ";
     private static final String AUTOMATIC = "Auto: ";
@@ -53,6 +57,7 @@ public record OutgoingMessage(
         to = List.copyOf(to);
         cc = List.copyOf(cc);
         references = List.copyOf(references);
+        files = List.copyOf(files);
     }
 
     /** Of a message that a person writes. */
@@ -64,7 +69,7 @@ public record OutgoingMessage(
             String text,
             @Nullable String inReplyTo,
             List<String> references) {
-        this(from, to, cc, subject, text, inReplyTo, references, Origin.PERSON, null);
+        this(from, to, cc, subject, text, inReplyTo, references, Origin.PERSON, null, List.of());
     }
 
     /** Who writes a message. */
@@ -86,9 +91,33 @@ public record OutgoingMessage(
     @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
     public record EnclosedMessage(byte[] source, boolean attached, List<String> passedOnBy) {}
 
+    /**
+     * A file.
+     *
+     * @param type its media type (RFC 2046); a message goes along as it is
+     */
+    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
+    public record AttachedFile(String name, String type, byte[] content) {
+        /** A file that somebody has: its name such that it can be saved anywhere, its type one that is possible. */
+        public static AttachedFile of(String name, String type, byte[] content) {
+            String clean = FileNames.clean(name);
+            String known = type.isBlank() ? FileNames.type(name) : type.toLowerCase(Locale.ROOT);
+            boolean message = known.equals(Part.MESSAGE); // It is not looked into whether it is one.
+            return new AttachedFile(
+                    clean == null ? FileNames.of(1, known) : clean,
+                    message || !TYPE.matches(known) ? "application/octet-stream" : known,
+                    content);
+        }
+    }
+
     /** The same with what it passes on. */
     public OutgoingMessage enclosing(EnclosedMessage other) {
-        return new OutgoingMessage(from, to, cc, subject, text, inReplyTo, references, origin, other);
+        return new OutgoingMessage(from, to, cc, subject, text, inReplyTo, references, origin, other, files);
+    }
+
+    /** The same with files. */
+    public OutgoingMessage with(List<AttachedFile> others) {
+        return new OutgoingMessage(from, to, cc, subject, text, inReplyTo, references, origin, enclosed, others);
     }
 
     /**
@@ -120,7 +149,41 @@ public record OutgoingMessage(
                 null,
                 List.of(),
                 Origin.FORWARDING_RULE,
-                new EnclosedMessage(source, attached, passed)));
+                new EnclosedMessage(source, attached, passed),
+                List.of()));
+    }
+
+    /**
+     * The beginning of a message that a person passes on: from the address that it came to, with its text and its files.
+     *
+     * @param name of the user
+     */
+    public static OutgoingMessage passingOn(ParsedMail mail, OwnAddresses own, String name) {
+        String alias = own.aliasIn(own.among(mail.recipients()));
+        List<AttachedFile> files = mail.attachments().stream()
+                .map(part -> new AttachedFile(part.name(), part.type(), part.content()))
+                .toList();
+        return new OutgoingMessage(
+                        new Address(name, alias == null ? own.main() : alias),
+                        List.of(),
+                        List.of(),
+                        begun(FORWARD, mail.subject()),
+                        "\n\n" + passedOn(mail),
+                        null,
+                        List.of())
+                .with(files);
+    }
+
+    /** A message as a file, as it came. */
+    public static AttachedFile asItCame(ParsedMail mail, byte[] source) {
+        return new AttachedFile(FileNames.ofMessage(mail.subject()), Part.MESSAGE, source);
+    }
+
+    /** A subject with a word before it that stands there once. */
+    private static String begun(String word, String subject) {
+        return subject.toLowerCase(Locale.ROOT).startsWith(word.strip().toLowerCase(Locale.ROOT))
+                ? subject
+                : word + subject;
     }
 
     /** The text of a message with what one wants to know of where it came from. */
@@ -164,7 +227,8 @@ public record OutgoingMessage(
                 mail.messageId().isEmpty() ? null : mail.messageId(),
                 thread(mail),
                 Origin.ANSWERING_RULE,
-                null));
+                null,
+                List.of()));
     }
 
     /** The ids of the conversation with the message at the end (RFC 5322, section 3.6.4). */
@@ -201,11 +265,7 @@ public record OutgoingMessage(
                 new Address(name, alias == null ? own.main() : alias),
                 to,
                 List.copyOf(others.values()),
-                mail.subject()
-                                .toLowerCase(Locale.ROOT)
-                                .startsWith(ANSWER.strip().toLowerCase(Locale.ROOT))
-                        ? mail.subject()
-                        : ANSWER + mail.subject(),
+                begun(ANSWER, mail.subject()),
                 quoted(mail, when),
                 mail.messageId().isEmpty() ? null : mail.messageId(),
                 thread(mail));

@@ -1,0 +1,92 @@
+package app.schublade.store.outgoing;
+
+import app.schublade.core.format.OutgoingMessage.AttachedFile;
+import app.schublade.core.problem.InputProblem;
+import java.util.List;
+import org.springframework.jdbc.core.simple.JdbcClient;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The files of messages that are being written. */
+@Repository
+public class OutgoingFileStore {
+    /** Of all files of a message together; most servers take no more, for in the message they are a third larger. */
+    public static final int MAX_BYTES = 25_000_000;
+
+    private static final int MAX_FILES = 100;
+
+    private final JdbcClient jdbc;
+
+    OutgoingFileStore(JdbcClient jdbc) {
+        this.jdbc = jdbc;
+    }
+
+    /**
+     * A file as the page shows it.
+     *
+     * @param size in bytes
+     */
+    public record DraftFile(long id, String name, int size) {}
+
+    public List<DraftFile> of(long outgoing) {
+        return jdbc.sql("select id, name, length(content) as size from outgoing_file where outgoing_id = ? order by id")
+                .param(outgoing)
+                .query(DraftFile.class)
+                .list();
+    }
+
+    /** All of them with what is in them. */
+    public List<AttachedFile> files(long outgoing) {
+        return jdbc.sql("select name, type, content from outgoing_file where outgoing_id = ? order by id")
+                .param(outgoing)
+                .query((row, number) ->
+                        new AttachedFile(row.getString("name"), row.getString("type"), row.getBytes("content")))
+                .list();
+    }
+
+    /**
+     * Adds a file to a message that is being written.
+     *
+     * @throws InputProblem if the message is on its way or gone, or would become too large
+     */
+    @Transactional
+    public void add(long userId, long outgoing, AttachedFile file) {
+        boolean open = jdbc.sql("""
+                        select id from outgoing where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED') for update
+                        """)
+                .params(userId, outgoing)
+                .query(Long.class)
+                .optional()
+                .isPresent();
+        if (!open) {
+            throw new InputProblem(
+                    "This message is on its way already, or gone; “%s” was not added.".formatted(file.name()));
+        }
+        List<DraftFile> others = of(outgoing);
+        long size = others.stream().mapToLong(DraftFile::size).sum() + file.content().length;
+        if (size > MAX_BYTES || others.size() >= MAX_FILES) {
+            throw tooLarge(file.name());
+        }
+        jdbc.sql("insert into outgoing_file (outgoing_id, name, type, content) values (?, ?, ?, ?)")
+                .params(outgoing, file.name(), file.type(), file.content())
+                .update();
+        jdbc.sql("""
+                        delete from outgoing_file f where at < now() - interval '30 days'
+                            and not exists (select from outgoing o where o.id = f.outgoing_id)
+                        """).update();
+    }
+
+    /** What is said of a file with which a message would become too large. */
+    public static InputProblem tooLarge(String name) {
+        return new InputProblem(
+                "With “%s” this message would be too large: its files may have %d MB together, and be %d."
+                        .formatted(name, MAX_BYTES / 1_000_000, MAX_FILES));
+    }
+
+    public void remove(long userId, long outgoing, long file) {
+        jdbc.sql("""
+                        delete from outgoing_file where id = ? and outgoing_id in
+                            (select id from outgoing where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED'))
+                        """).params(file, userId, outgoing).update();
+    }
+}
