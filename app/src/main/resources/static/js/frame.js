@@ -47,7 +47,10 @@
   });
 
   /** By which the server tells what this window has done from what came about elsewhere. */
-  const thisWindow = crypto.randomUUID?.() ?? String(Math.random()).slice(2);
+  const newName = () => crypto.randomUUID?.() ?? String(Math.random()).slice(2);
+  let thisWindow = newName();
+  // What was done on the page before is done by somebody else: this page may have been made before it was done.
+  document.addEventListener('htmx:afterSwap', (event) => { if (event.detail.target === document.body) thisWindow = newName(); });
 
   const token = () => {
     const csrf = document.querySelector('meta[name=csrf]');
@@ -247,7 +250,7 @@
 
   addEventListener('load', () => late.catchUp());
 
-  window.schublade = { window: thisWindow, say: (text) => say(() => text), ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered(), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
+  window.schublade = { windowName: () => thisWindow, say: (text) => say(() => text), ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered(), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {

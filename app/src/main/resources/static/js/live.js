@@ -10,7 +10,7 @@
 
   /** @param by the window that changed something, if it was just one */
   const refresh = async (by) => {
-    if (by === schublade.window && document.getElementById('rows')) {
+    if (by === schublade.windowName() && document.getElementById('rows')) {
       document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'own' }));
       return;
     }

@@ -18,6 +18,9 @@ import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.Objects;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -72,6 +75,10 @@ class FilesPagesTest {
     }
 
     private void send(String address, Object... more) {
+        assertThat(sent(address, more).status()).isEqualTo(302);
+    }
+
+    private Browser.Answer sent(String address, Object... more) {
         Document page = browser.get(address).page();
         Object[] usual = {
             "from", page.select("#compose option[selected]").val(),
@@ -83,7 +90,7 @@ class FilesPagesTest {
         Object[] all = new Object[usual.length + more.length];
         System.arraycopy(usual, 0, all, 0, usual.length);
         System.arraycopy(more, 0, all, usual.length, more.length);
-        assertThat(browser.post(address + "/send", all).status()).isEqualTo(302);
+        return browser.post(address + "/send", all);
     }
 
     private ParsedMail written(String address) {
@@ -199,6 +206,34 @@ class FilesPagesTest {
                 .isEqualTo("Fwd: 2 messages");
         send(address);
         assertThat(written(address).attachments()).extracting(Part::name).containsExactly("One.eml", "Two.eml");
+    }
+
+    @Test
+    void aMessageLeavesLaterAndCanBeHadBackUntilThen() {
+        account();
+        String address = begun("/write");
+        assertThat(sent(address, "at", "own", "own", "").text()).contains("Choose the day and the hour");
+        assertThat(sent(address, "at", "2020-01-01T08:00").text()).contains("from now on");
+        assertThat(sent(address, "at", "2120-01-01T08:00").text()).contains("up to a year");
+        String morning = browser.get(address)
+                .page()
+                .expectFirst(".send-later button[name=at]:contains(Tomorrow)")
+                .val();
+        send(address, "at", morning);
+        Document waiting = browser.get("/outgoing").page();
+        assertThat(waiting.select(".outgoing .how").text())
+                .startsWith("leaves on ")
+                .endsWith(", 08:00");
+        LocalDateTime due = LocalDateTime.parse(morning);
+        assertThat(Objects.requireNonNull(written(address).sent()))
+                .as("the date is when it leaves")
+                .isEqualTo(due.atZone(ZoneId.systemDefault()).toInstant());
+        assertThat(browser.post(address + "/recall").header("Location")).isEqualTo(address);
+        assertThat(browser.get("/outgoing").page().select(".outgoing .how").text())
+                .isEqualTo("not sent yet");
+        send(address, "at", "own", "own", morning);
+        assertThat(outgoing.byId(person.id(), id(address)).orElseThrow().dueAt())
+                .isEqualTo(due.atZone(ZoneId.systemDefault()).toInstant());
     }
 
     @Test

@@ -75,12 +75,27 @@ class RulesPagesTest {
     @Test
     void aNewRuleIsFilledInFromTheMessage() {
         long id = visit("Re: Visit of class 4b, 12 November");
+        visit("Another letter");
+        cabinet.arrives(account, TestMail.from("Ben <ben@westwharf-school.example>", "Something else"));
+        cabinet.index.index(account.id(), 100);
         Document page = browser.get("/rules/new?message=" + id).page();
         assertThat(page.select("select[name=whenKind] option[selected]").eachAttr("value"))
-                .containsExactly("SENDER", "SENT_TO", "SUBJECT");
-        List<String> texts = page.select("input[name=whenText]").eachAttr("value");
-        assertThat(texts).startsWith("runa@westwharf.example", SCHOOLS);
-        assertThat(texts.get(2)).contains("Visit").doesNotContain("12", "Re:");
+                .containsExactly("SENDER");
+        assertThat(page.select("input[name=whenText]").val()).isEqualTo("runa@westwharf.example");
+        assertThat(page.select(".beginnings a").eachText())
+                .containsExactly(
+                        "this sender 2",
+                        "everybody at westwharf.example 2",
+                        "sent to " + SCHOOLS + " 2",
+                        "this subject of this sender 1");
+        Document subject = browser.get(
+                        page.select(".beginnings a:contains(subject)").attr("href"))
+                .page();
+        assertThat(subject.select("select[name=whenKind] option[selected]").eachAttr("value"))
+                .containsExactly("SENDER", "SUBJECT");
+        assertThat(subject.select("input[name=whenText]").eachAttr("value").get(1))
+                .contains("Visit")
+                .doesNotContain("12", "Re:");
         assertThat(page.select(".trial-says").text()).contains("say under Then what to do with it");
         assertThat(page.select("#trial button[name=run]")).isEmpty();
     }

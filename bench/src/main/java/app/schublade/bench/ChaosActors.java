@@ -19,7 +19,6 @@ import app.schublade.store.filing.UndoStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.place.PlaceStore;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -268,7 +267,8 @@ final class ChaosActors implements AutoCloseable {
                     List.of());
             OutgoingMessage outline = new OutgoingMessage(
                     new Address("Chaos", from.address()), List.of(to), List.of(), subject, "Hello", null, List.of());
-            if (outgoing.send(world.user, id, outline, Instant.now(), Duration.ofSeconds(1))) {
+            if (outgoing.send(
+                    world.user, id, outline, Instant.now(), Instant.now().plusSeconds(1))) {
                 written.add(subject);
             }
         });

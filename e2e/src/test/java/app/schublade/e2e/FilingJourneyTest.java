@@ -49,8 +49,8 @@ class FilingJourneyTest {
             }
             desk.open("Visit of class 2")
                     .makeRule()
+                    .by("sent to")
                     .name("Class visits")
-                    .keepOnly("sent to")
                     .fileInto("Schools / Visits")
                     .alsoCategory("Next")
                     .trialSays("unread among them");

@@ -21,6 +21,14 @@ final class RuleEditor {
     }
 
     /** Takes out every line of When that is of another kind. */
+    /** What the rule goes by, of what is offered above it. */
+    RuleEditor by(String what) {
+        Locator way = page.locator(".beginnings a:has-text('" + what + "')");
+        way.click();
+        assertThat(way).hasAttribute("aria-current", "true");
+        return this;
+    }
+
     RuleEditor keepOnly(String kind) {
         Locator lines = card("when").locator(".line");
         int count = lines.count();

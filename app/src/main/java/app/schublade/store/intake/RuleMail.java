@@ -115,6 +115,7 @@ class RuleMail {
         if (forwards != null && outline.enclosed() != null) {
             outgoing.enclose(id, forwards, outline.enclosed().attached());
         }
-        outgoing.send(account.userId(), id, outline, Instant.now(), GRACE);
+        outgoing.send(
+                account.userId(), id, outline, Instant.now(), Instant.now().plus(GRACE));
     }
 }

@@ -1,5 +1,6 @@
 package app.schublade.store.outgoing;
 
+import app.schublade.core.filing.Sized;
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.core.problem.InputProblem;
 import java.util.List;
@@ -26,7 +27,11 @@ public class OutgoingFileStore {
      *
      * @param size in bytes
      */
-    public record DraftFile(long id, String name, int size) {}
+    public record DraftFile(long id, String name, int size) {
+        public String shownSize() {
+            return Sized.inWords(size);
+        }
+    }
 
     public List<DraftFile> of(long outgoing) {
         return jdbc.sql("select id, name, length(content) as size from outgoing_file where outgoing_id = ? order by id")

@@ -50,6 +50,7 @@ public class OutgoingStore {
      *
      * @param answers the message here that it answers, or null
      * @param forwards what it passes on, or null
+     * @param dueAt when it leaves, or null
      * @param trouble why it was not taken, a sentence for the user
      */
     public record Outgoing(
@@ -61,6 +62,7 @@ public class OutgoingStore {
             List<String> references,
             @Nullable Forwards forwards,
             OutgoingState state,
+            @Nullable Instant dueAt,
             int tries,
             @Nullable String trouble,
             Instant changedAt) {}
@@ -161,18 +163,20 @@ public class OutgoingStore {
     }
 
     /**
-     * Writes the message and puts it on its way, to leave when the time to take it back is over. Returns whether it was not
-     * on its way already.
+     * Writes the message and puts it on its way. Returns whether it was not on its way already.
+     *
+     * @param date that it bears
+     * @param due when it leaves; until then it can be taken back
      */
-    public boolean send(long userId, long id, OutgoingMessage outline, Instant now, Duration grace) {
+    public boolean send(long userId, long id, OutgoingMessage outline, Instant date, Instant due) {
         String messageId = UUID.randomUUID() + "@" + outline.from().domain();
-        byte[] source = MailWriter.write(outline, messageId, now);
+        byte[] source = MailWriter.write(outline, messageId, date);
         return jdbc.sql("""
                         update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
                             tries = 0, trouble = null, changed_at = now()
                         where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
                         """)
-                        .params(messageId, source, now.plus(grace).atOffset(ZoneOffset.UTC), userId, id)
+                        .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
                         .update()
                 > 0;
     }
@@ -271,6 +275,9 @@ public class OutgoingStore {
                         ? null
                         : new Forwards(row.getLong("forwards"), row.getBoolean("forwards_attached")),
                 OutgoingState.valueOf(row.getString("state")),
+                row.getTimestamp("due_at") == null
+                        ? null
+                        : row.getTimestamp("due_at").toInstant(),
                 row.getInt("tries"),
                 row.getString("trouble"),
                 row.getTimestamp("changed_at").toInstant());

@@ -1,17 +1,26 @@
 package app.schublade.web.compose;
 
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
+import app.schublade.core.problem.InputProblem;
 import app.schublade.store.act.Acts;
 import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import java.io.IOException;
 import java.io.InputStream;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeParseException;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -36,8 +45,11 @@ class ComposeController {
     private final OutgoingStore outgoing;
     private final OutgoingFileStore files;
     private final Writing writing;
+    private final Dates dates;
 
-    ComposeController(Acts acts, Frame frame, OutgoingStore outgoing, OutgoingFileStore files, Writing writing) {
+    ComposeController(
+            Acts acts, Frame frame, OutgoingStore outgoing, OutgoingFileStore files, Writing writing, Dates dates) {
+        this.dates = dates;
         this.files = files;
         this.acts = acts;
         this.frame = frame;
@@ -90,6 +102,7 @@ class ComposeController {
         model.addAttribute("one", one);
         model.addAttribute("senders", writing.senders(person, one.text().sender()));
         model.addAttribute("files", files.of(id));
+        model.addAttribute("times", dates.laterChoices());
         return "compose/page";
     }
 
@@ -133,20 +146,38 @@ class ComposeController {
         return "";
     }
 
+    /**
+     * @param at when it is to leave, as the user's clock shows it then; {@code own} for what was typed; else at once
+     * @param own what was typed
+     */
     @PostMapping("/write/{id}/send")
     String send(
             @AuthenticationPrincipal CurrentUser person,
             @PathVariable long id,
             Writing.WritingFields typed,
             @RequestParam(defaultValue = "") String back,
+            @RequestParam(defaultValue = "") String at,
+            @RequestParam(defaultValue = "") String own,
             RedirectAttributes redirect) {
         Outgoing one = one(person, id);
-        writing.send(person, one, writing.text(person, typed));
-        redirect.addFlashAttribute(
-                "notice",
-                Notice.sent(
-                        "Sent in %d seconds".formatted(Writing.GRACE.toSeconds()), "/write/%d/recall".formatted(id)));
+        LocalDateTime later = time(at.equals("own") ? own : at, !at.isEmpty());
+        Instant due = writing.send(person, one, writing.text(person, typed), later);
+        String told = later == null
+                ? "Sent in %d seconds".formatted(Writing.GRACE.toSeconds())
+                : "Leaves on %s".formatted(dates.exact(due));
+        redirect.addFlashAttribute("notice", Notice.sent(told, "/write/%d/recall".formatted(id)));
         return "redirect:" + (back.matches(LIST) ? back : "/mail/inbox");
+    }
+
+    private static @Nullable LocalDateTime time(String typed, boolean wanted) {
+        if (!wanted) {
+            return null;
+        }
+        try {
+            return LocalDateTime.parse(typed);
+        } catch (DateTimeParseException e) {
+            throw new InputProblem("Choose the day and the hour when it is to leave.", e);
+        }
     }
 
     @PostMapping("/write/{id}/recall")
@@ -169,14 +200,28 @@ class ComposeController {
     @GetMapping("/outgoing")
     String list(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/outgoing", null));
-        model.addAttribute("all", outgoing.of(person.id()));
+        addAll(person, model);
         return "compose/outgoing";
     }
 
     /** The lines alone, as messages leave. */
     @GetMapping("/outgoing/lines")
     String lines(@AuthenticationPrincipal CurrentUser person, Model model) {
-        model.addAttribute("all", outgoing.of(person.id()));
+        addAll(person, model);
         return "compose/outgoing :: lines";
+    }
+
+    private void addAll(CurrentUser person, Model model) {
+        List<Outgoing> all = outgoing.of(person.id());
+        Instant soon = Instant.now().plus(Duration.ofMinutes(10));
+        Map<Long, String> later = new HashMap<>();
+        for (Outgoing one : all) {
+            Instant due = one.dueAt();
+            if (one.state() == OutgoingState.WAITING && due != null && due.isAfter(soon)) {
+                later.put(one.id(), "leaves on " + dates.exact(due));
+            }
+        }
+        model.addAttribute("all", all);
+        model.addAttribute("later", later);
     }
 }

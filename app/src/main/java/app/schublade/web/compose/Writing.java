@@ -20,6 +20,8 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -32,6 +34,8 @@ import org.springframework.stereotype.Component;
 public class Writing {
     /** So long a message that was sent can be taken back. */
     static final Duration GRACE = Duration.ofSeconds(10);
+
+    private static final Duration LATEST = Duration.ofDays(366);
 
     private static final int MAX_BODY = 500_000;
     /** So many messages go along with one. */
@@ -170,7 +174,8 @@ public class Writing {
             return Optional.empty();
         }
         Opened first = all.get(0);
-        OutgoingMessage outline = OutgoingMessage.passingOn(first.mail, first.account.ownAddresses(), person.name());
+        OutgoingMessage outline = OutgoingMessage.passingOn(
+                first.mail, first.account.ownAddresses(), person.name(), dates.exact(first.row.written()));
         boolean asTheyCame = attached || all.size() > 1;
         DraftText text = new DraftText(
                 first.account.id(),
@@ -225,11 +230,13 @@ public class Writing {
     }
 
     /**
-     * Puts a message on its way; it leaves when the time to take it back is over.
+     * Puts a message on its way; it leaves when the time to take it back is over, or later.
      *
+     * @param later what the user's clock shows then, or null
+     * @return when it leaves
      * @throws InputProblem with a sentence for the user if it cannot be sent as it is
      */
-    void send(CurrentUser person, Outgoing one, DraftText text) {
+    Instant send(CurrentUser person, Outgoing one, DraftText text, @Nullable LocalDateTime later) {
         List<Address> to = MailWriter.addresses(text.to());
         List<Address> cc = MailWriter.addresses(text.cc());
         MailWriter.addresses(text.bcc()); // They stand in no header.
@@ -247,9 +254,15 @@ public class Writing {
                 .with(files.files(one.id()));
         OutgoingMessage outline = enclosed(person, one).map(plain::enclosing).orElse(plain);
         outgoing.keep(person.id(), one.id(), text);
-        if (!outgoing.send(person.id(), one.id(), outline, clock.instant(), GRACE)) {
+        Instant now = clock.instant();
+        Instant due = later == null ? now.plus(GRACE) : dates.instant(later);
+        if (due.isBefore(now) || due.isAfter(now.plus(LATEST))) {
+            throw new InputProblem("It can leave at any time from now on, up to a year from today.");
+        }
+        if (!outgoing.send(person.id(), one.id(), outline, later == null ? now : due, due)) {
             throw new InputProblem("It is on its way already.");
         }
+        return due;
     }
 
     private Optional<OutgoingMessage.EnclosedMessage> enclosed(CurrentUser person, Outgoing one) {

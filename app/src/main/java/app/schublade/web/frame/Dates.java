@@ -5,6 +5,7 @@ import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
@@ -33,6 +34,9 @@ public class Dates {
             DateTimeFormatter.ofPattern("EEEE d MMMM yyyy, HH:mm", Locale.ENGLISH);
 
     private final Clock clock;
+
+    private static final LocalTime MORNING = LocalTime.of(8, 0);
+    private static final LocalTime EVENING = LocalTime.of(20, 0);
 
     public Dates(Clock clock) {
         this.clock = clock;
@@ -161,6 +165,38 @@ public class Dates {
                         && reader.getTimeZone() != null
                 ? reader.getTimeZone().toZoneId()
                 : clock.getZone();
+    }
+
+    /** When it is what a clock shows where the reader is; an hour that is left out in spring is the next one. */
+    public Instant instant(LocalDateTime time) {
+        return time.atZone(zone()).toInstant();
+    }
+
+    /**
+     * A time to come that one often means.
+     *
+     * @param at as the page sends it
+     */
+    public record TimeChoice(String name, String date, LocalDateTime at) {}
+
+    /** Evenings and mornings to come, the soonest first. */
+    public List<TimeChoice> laterChoices() {
+        LocalDateTime now = local(clock.instant());
+        LocalDate today = now.toLocalDate();
+        Map<String, LocalDateTime> times = new LinkedHashMap<>();
+        times.put("Tonight", today.atTime(EVENING));
+        times.put("Tomorrow morning", today.plusDays(1).atTime(MORNING));
+        times.put(
+                "Monday morning",
+                today.with(TemporalAdjusters.next(DayOfWeek.MONDAY)).atTime(MORNING));
+        return times.entrySet().stream()
+                .filter(entry -> entry.getValue().isAfter(now))
+                .map(entry -> new TimeChoice(
+                        entry.getKey(),
+                        WEEKDAY.format(entry.getValue()) + " " + DAY.format(entry.getValue()) + ", "
+                                + TIME.format(entry.getValue()),
+                        entry.getValue()))
+                .toList();
     }
 
     /** A day that one often means. */

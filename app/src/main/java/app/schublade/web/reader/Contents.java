@@ -1,5 +1,6 @@
 package app.schublade.web.reader;
 
+import app.schublade.core.filing.Sized;
 import app.schublade.core.format.Invitation;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
@@ -15,7 +16,6 @@ import java.util.stream.Collectors;
  */
 public record Contents(long message, String within, ParsedMail mail) {
     private static final int MAX_RECIPIENTS = 12;
-    private static final int KILO = 1024;
 
     /** Where in the outermost message a part is. */
     public String path(Part part) {
@@ -54,11 +54,8 @@ public record Contents(long message, String within, ParsedMail mail) {
         return more > 0 ? "%s and %,d more".formatted(some, more) : some;
     }
 
-    /** A size as people say it: {@code "820 kB"}. */
+    /** A size as people say it. */
     public String size(Part part) {
-        double kilo = (double) part.size() / KILO;
-        return kilo < 1
-                ? part.size() + " B"
-                : kilo < KILO ? "%.0f kB".formatted(kilo) : "%.1f MB".formatted(kilo / KILO);
+        return Sized.inWords(part.size());
     }
 }

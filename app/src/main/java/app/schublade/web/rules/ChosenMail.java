@@ -40,11 +40,15 @@ public record ChosenMail(String what, String words) {
                     .<Query>map(folder -> new Query.InFolder(folder.ref()))
                     .orElse(new Query.Any(List.of()));
         }
-        Query written = new Query.Any(Stream.of(SpecialUse.SENT, SpecialUse.DRAFTS)
-                .<Query>map(use -> new Query.InFolder(places.special(use).ref()))
-                .toList());
-        Query received = new Query.Without(written);
+        Query received = received(places);
         return isSearch() && !words.isBlank() ? received.and(search.apply(words).query()) : received;
+    }
+
+    /** What came from others. */
+    static Query received(Places places) {
+        return new Query.Without(new Query.Any(Stream.of(SpecialUse.SENT, SpecialUse.DRAFTS)
+                .<Query>map(use -> new Query.InFolder(places.special(use).ref()))
+                .toList()));
     }
 
     public boolean isSearch() {

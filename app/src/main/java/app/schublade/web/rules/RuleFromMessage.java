@@ -1,32 +1,113 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.filing.Correspondent;
+import app.schublade.core.filing.FromList;
+import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Term.TermKind;
 import app.schublade.core.message.SubjectStem;
+import app.schublade.core.query.Query;
+import app.schublade.core.query.Words;
 import app.schublade.store.message.ListRow;
-import app.schublade.store.message.RuleInputStore;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
-/** Fills a new rule from a message: what may be typical of it, to be changed or taken out. */
+/** Fills a new rule from a message: by one of the things that may be typical of it. */
 final class RuleFromMessage {
     private RuleFromMessage() {}
 
-    static RuleForm from(RuleInputStore.RuleCandidate subject) {
-        ListRow row = subject.row();
-        List<ConditionLine> when = new ArrayList<>();
-        if (row.listId() != null) {
-            when.add(new ConditionLine(TermKind.LIST, row.listId()));
-        } else if (!row.sender().email().isEmpty()) {
-            when.add(new ConditionLine(TermKind.SENDER, row.sender().key()));
+    /** What mail like a message is told by. */
+    enum Basis {
+        LIST,
+        SENDER,
+        DOMAIN,
+        ALIAS,
+        SUBJECT;
+
+        /** As an address names it. */
+        String parameter() {
+            return name().toLowerCase(Locale.ROOT);
         }
-        if (row.alias() != null) {
-            when.add(new ConditionLine(TermKind.SENT_TO, row.alias()));
+    }
+
+    /**
+     * One of the ways to tell mail like a message.
+     *
+     * @param said {@code "everybody at wharf.example"}
+     * @param when the rule's lines
+     * @param query the mail that is there already
+     */
+    record Way(Basis basis, String said, List<ConditionLine> when, Query query) {}
+
+    /** Those that fit a message, the likeliest first. */
+    static List<Way> ways(ListRow row) {
+        List<Way> ways = new ArrayList<>();
+        String list = row.listId();
+        if (list != null) {
+            ways.add(new Way(
+                    Basis.LIST,
+                    "this list",
+                    List.of(new ConditionLine(TermKind.LIST, list)),
+                    new Query.Meets(new FromList(List.of(list)))));
+        }
+        String sender = row.sender().key();
+        String domain = row.sender().domain();
+        Query fromSender = new Query.Meets(Correspondent.sender(sender));
+        ConditionLine line = new ConditionLine(TermKind.SENDER, sender);
+        if (sender.contains("@")) {
+            ways.add(new Way(Basis.SENDER, "this sender", List.of(line), fromSender));
+            ways.add(new Way(
+                    Basis.DOMAIN,
+                    "everybody at " + domain,
+                    List.of(new ConditionLine(TermKind.SENDER, domain)),
+                    new Query.Meets(Correspondent.sender(domain))));
+        }
+        String alias = row.alias();
+        if (alias != null) {
+            ways.add(new Way(
+                    Basis.ALIAS,
+                    "sent to " + alias,
+                    List.of(new ConditionLine(TermKind.SENT_TO, alias)),
+                    new Query.Meets(new SentTo(List.of(alias)))));
         }
         String stem = SubjectStem.of(row.subject()).replace(",", "");
-        if (!stem.isBlank()) {
-            when.add(new ConditionLine(TermKind.SUBJECT, stem));
+        if (!stem.isBlank() && sender.contains("@")) {
+            ways.add(new Way(
+                    Basis.SUBJECT,
+                    "this subject of this sender",
+                    List.of(line, new ConditionLine(TermKind.SUBJECT, stem)),
+                    fromSender.and(subject(stem))));
         }
+        return ways;
+    }
+
+    /** All its words, as a rule asks for them. */
+    private static Query subject(String stem) {
+        List<Query> words = new ArrayList<>();
+        for (String word : stem.split("\\s+", -1)) {
+            words.add(new Words(Words.WordField.SUBJECT, word, true));
+        }
+        return new Query.All(words);
+    }
+
+    /** The way that was chosen; the likeliest if none was. */
+    static @Nullable Way chosen(List<Way> ways, @Nullable String basis) {
+        return ways.stream()
+                .filter(one -> one.basis.parameter().equals(basis))
+                .findFirst()
+                .orElse(ways.isEmpty() ? null : ways.get(0));
+    }
+
+    /** @param folder into which it files, as it is typed; empty if that is still to be said */
+    static RuleForm form(Way way, String folder) {
         return new RuleForm(
-                0, "", true, when, List.of(), List.of(new RuleForm.ActionLine(RuleForm.RuleAction.FILE, "")), false);
+                0,
+                "",
+                true,
+                way.when,
+                List.of(),
+                List.of(new RuleForm.ActionLine(RuleForm.RuleAction.FILE, folder)),
+                false);
     }
 }

@@ -35,9 +35,16 @@ class RulesController {
     private final RecordStore records;
     private final RulePage page;
     private final SearchWorlds searches;
+    private final RuleStart start;
 
     RulesController(
-            RuleMaker maker, RuleInputStore subjects, RecordStore records, RulePage page, SearchWorlds searches) {
+            RuleMaker maker,
+            RuleInputStore subjects,
+            RecordStore records,
+            RulePage page,
+            SearchWorlds searches,
+            RuleStart start) {
+        this.start = start;
         this.searches = searches;
         this.maker = maker;
         this.subjects = subjects;
@@ -50,11 +57,15 @@ class RulesController {
         return page.show(person, null, model);
     }
 
-    /** @param words of a search that the rule is to take new mail by */
+    /**
+     * @param by by which of the things that are typical of the message
+     * @param words of a search that the rule is to take new mail by
+     */
     @GetMapping("/rules/new")
     String fresh(
             @AuthenticationPrincipal CurrentUser person,
             @RequestParam(required = false) Long message,
+            @RequestParam(required = false) @Nullable String by,
             @RequestParam(required = false) @Nullable String words,
             Model model) {
         if (words != null) {
@@ -64,7 +75,7 @@ class RulesController {
         }
         RuleForm form = Optional.ofNullable(message)
                 .flatMap(id -> subjects.subject(person.id(), id))
-                .map(RuleFromMessage::from)
+                .map(one -> start.from(person, one.row(), by, model))
                 .orElse(RuleForm.EMPTY);
         return page.show(person, form, model);
     }

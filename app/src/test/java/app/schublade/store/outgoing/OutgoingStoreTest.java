@@ -41,7 +41,8 @@ class OutgoingStoreTest {
 
     private long waiting(Duration until) {
         long id = outgoing.begin(user, text, null, null, List.of());
-        assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), until)).isTrue();
+        assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), Instant.now().plus(until)))
+                .isTrue();
         return id;
     }
 
@@ -81,7 +82,7 @@ class OutgoingStoreTest {
         assertThat(outgoing.claim(List.of())).isPresent();
         outgoing.refused(id, "Nobody of that name.");
         assertThat(state(id)).isEqualTo(OutgoingState.REFUSED);
-        assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), Duration.ZERO))
+        assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), Instant.now()))
                 .isTrue();
         outgoing.discard(user, id);
         assertThat(state(id)).as("on its way").isEqualTo(OutgoingState.WAITING);

@@ -29,7 +29,8 @@ public record Sized(boolean attachment, boolean larger, long bytes) implements C
         return (attachment ? "an attachment " : "") + (larger ? "larger than " : "smaller than ") + inWords(bytes);
     }
 
-    static String inWords(long size) {
+    /** Bytes as people say them: {@code 98 bytes}, {@code 12 KB}, {@code 1.3 MB}. */
+    public static String inWords(long size) {
         if (size < KILO) {
             return size + " bytes";
         }

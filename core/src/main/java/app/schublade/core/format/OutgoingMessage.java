@@ -145,7 +145,7 @@ public record OutgoingMessage(
                 to,
                 List.of(),
                 FORWARD + mail.subject(),
-                attached ? text : (text.isBlank() ? "" : text.strip() + "\n\n") + passedOn(mail),
+                attached ? text : (text.isBlank() ? "" : text.strip() + "\n\n") + passedOn(mail, written(mail)),
                 null,
                 List.of(),
                 Origin.FORWARDING_RULE,
@@ -157,8 +157,9 @@ public record OutgoingMessage(
      * The beginning of a message that a person passes on: from the address that it came to, with its text and its files.
      *
      * @param name of the user
+     * @param when how the time of the message is said
      */
-    public static OutgoingMessage passingOn(ParsedMail mail, OwnAddresses own, String name) {
+    public static OutgoingMessage passingOn(ParsedMail mail, OwnAddresses own, String name, String when) {
         String alias = own.aliasIn(own.among(mail.recipients()));
         List<AttachedFile> files = mail.attachments().stream()
                 .map(part -> new AttachedFile(part.name(), part.type(), part.content()))
@@ -168,7 +169,7 @@ public record OutgoingMessage(
                         List.of(),
                         List.of(),
                         begun(FORWARD, mail.subject()),
-                        "\n\n" + passedOn(mail),
+                        "\n\n" + passedOn(mail, when),
                         null,
                         List.of())
                 .with(files);
@@ -187,17 +188,21 @@ public record OutgoingMessage(
     }
 
     /** The text of a message with what one wants to know of where it came from. */
-    private static String passedOn(ParsedMail mail) {
+    private static String passedOn(ParsedMail mail, String when) {
         String to = MailWriter.typed(mail.to());
         return "Forwarded from %s\nWritten %s%s\nSubject: %s\n\n%s\n"
                 .formatted(
                         MailWriter.typed(List.of(mail.from())),
-                        mail.sent() == null
-                                ? "at an unknown time"
-                                : RFC_1123_DATE_TIME.format(mail.sent().atOffset(UTC)),
+                        when,
                         to.isEmpty() ? "" : ", to " + to,
                         mail.subject(),
                         mail.text().strip());
+    }
+
+    private static String written(ParsedMail mail) {
+        return mail.sent() == null
+                ? "at an unknown time"
+                : RFC_1123_DATE_TIME.format(mail.sent().atOffset(UTC));
     }
 
     /**

@@ -74,10 +74,10 @@ public record Search(String typed, List<List<SearchTerm>> alternatives, SearchWo
         return alternatives.stream().flatMap(List::stream).toList();
     }
 
-    /** The words that must be somewhere in a message, for marking them there. */
+    /** The words that must be somewhere in a message but in somebody's name, for marking them there. */
     public List<Words> wanted() {
         return terms().stream()
-                .filter(SearchTerm::wanted)
+                .filter(term -> term.wanted() && term.kind() != TermTopic.PERSON)
                 .map(SearchTerm::query)
                 .filter(Words.class::isInstance)
                 .map(Words.class::cast)

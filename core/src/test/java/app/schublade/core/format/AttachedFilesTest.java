@@ -115,11 +115,11 @@ class AttachedFilesTest {
                 with(List.of(AttachedFile.of("list.pdf", "application/pdf", new byte[] {1, 2}))),
                 "id@quay.example",
                 NOW);
-        OutgoingMessage begun =
-                OutgoingMessage.passingOn(MimeReader.read(came), new OwnAddresses("ben@pier.example", Set.of()), "Ben");
+        OutgoingMessage begun = OutgoingMessage.passingOn(
+                MimeReader.read(came), new OwnAddresses("ben@pier.example", Set.of()), "Ben", "yesterday");
         assertThat(begun.subject()).isEqualTo("Fwd: Crates");
         assertThat(begun.text())
-                .startsWith("\n\nForwarded from Tilda <tilda@quay.example>\n")
+                .startsWith("\n\nForwarded from Tilda <tilda@quay.example>\nWritten yesterday, to ")
                 .contains("to anna@wharf.example")
                 .endsWith("Here they are.\n");
         assertThat(begun.files()).singleElement().satisfies(file -> {
@@ -130,7 +130,8 @@ class AttachedFilesTest {
         assertThat(OutgoingMessage.passingOn(
                                 MimeReader.read(MailWriter.write(begun, "x@pier.example", NOW)),
                                 new OwnAddresses("ben@pier.example", Set.of()),
-                                "Ben")
+                                "Ben",
+                                "today")
                         .subject())
                 .isEqualTo("Fwd: Crates");
     }

@@ -1,0 +1,60 @@
+package app.schublade.web.rules;
+
+import app.schublade.core.query.Query;
+import app.schublade.store.message.FacetStore;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.place.Places;
+import app.schublade.web.frame.CurrentUser;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+import org.springframework.ui.Model;
+
+/** How a rule begins that is made from a message. */
+@Component
+class RuleStart {
+    /** More are not counted. */
+    private static final int MOST = 1000;
+
+    private final FacetStore messages;
+    private final ChosenMails mails;
+
+    RuleStart(FacetStore messages, ChosenMails mails) {
+        this.messages = messages;
+        this.mails = mails;
+    }
+
+    /**
+     * One of the ways to begin, as the page offers it.
+     *
+     * @param figure how much mail there is already that it would concern
+     */
+    public record Beginning(String said, String figure, String address, boolean chosen) {}
+
+    /** The form, with the other ways to begin beside it. */
+    RuleForm from(CurrentUser person, ListRow row, @Nullable String basis, Model model) {
+        List<RuleFromMessage.Way> ways = RuleFromMessage.ways(row);
+        RuleFromMessage.Way way = RuleFromMessage.chosen(ways, basis);
+        if (way == null) {
+            return RuleForm.EMPTY;
+        }
+        Places places = mails.places(person.id());
+        Query received = ChosenMail.received(places);
+        model.addAttribute(
+                "beginnings",
+                ways.stream()
+                        .map(one -> new Beginning(
+                                one.said(),
+                                figure(messages.count(person.id(), one.query().and(received), MOST)),
+                                "/rules/new?message=%d&by=%s"
+                                        .formatted(row.id(), one.basis().parameter()),
+                                one.equals(way)))
+                        .toList());
+        Places.Folder folder = places.folderOf(row.folderId());
+        return RuleFromMessage.form(way, folder.use() == null ? folder.path().shown() : "");
+    }
+
+    private static String figure(int count) {
+        return count == MOST ? "%,d or more".formatted(count) : "%,d".formatted(count);
+    }
+}
