@@ -49,6 +49,12 @@
     }
   };
 
+  /** Where in the open message the words stand; the one that was gone to last. */
+  let inSheet = [];
+  let at = -1;
+  /** The heading of the message that they are in. */
+  let shown = null;
+
   const mark = () => {
     waiting = false;
     const expression = wanted();
@@ -61,8 +67,12 @@
     } else {
       inSheet = [];
     }
-    at = -1;
-    CSS.highlights.delete(NAME + '-here');
+    const heading = document.querySelector('#sheet h2');
+    if (heading !== shown) {
+      shown = heading;
+      at = -1;
+      CSS.highlights.delete(NAME + '-here');
+    }
     document.querySelectorAll('[data-next-word]').forEach((one) => {
       one.hidden = !inSheet.length;
       one.querySelector('b').textContent = inSheet.length === 1 ? '1 place' : `${inSheet.length} places`;
@@ -70,10 +80,6 @@
     if (ranges.length) CSS.highlights.set(NAME, new Highlight(...ranges));
     else CSS.highlights.delete(NAME);
   };
-
-  /** Where in the open message the words stand; the one that was gone to last. */
-  let inSheet = [];
-  let at = -1;
 
   const next = () => {
     if (!inSheet.length) return;
@@ -92,8 +98,11 @@
     requestAnimationFrame(mark);
   };
 
+  /** What comes and goes there says nothing of messages. */
+  const ELSEWHERE = '#heard, #notice, #facets, #figures, #cabinet, #finds, #chips, .understood';
   let any = false;
-  new MutationObserver(() => {
+  new MutationObserver((changes) => {
+    if (changes.every((change) => change.target.closest?.(ELSEWHERE))) return;
     const marked = document.querySelector('[data-marked]') !== null;
     if (marked || any) markSoon();
     any = marked;

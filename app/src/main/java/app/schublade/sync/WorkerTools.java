@@ -41,7 +41,7 @@ record WorkerTools(
         Database database,
         Background background) {
     private static final int JOINED = 2_000;
-    private static final int INDEXED = 500;
+    private static final int INDEXED = 250;
 
     /** Does some of what follows behind new mail: conversations, and finding by words. Returns whether all is done. */
     boolean catchUp(Account account) {

@@ -11,6 +11,7 @@ import app.schublade.store.find.SavedSearchStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
+import app.schublade.web.Browser.Answer;
 import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -89,6 +90,54 @@ class FindPagesTest {
             strings = {"nvo", "\"old harbour\"", "from sails", "about crates", "in trash", "before 2001", "file sails"})
     void findsNothingElse(String words) {
         assertThat(found(words)).isEmpty();
+    }
+
+    /** Nothing that is typed breaks the page, what is offered, or how much is where. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "a\u0000b",
+                "'\\ | & ! <-> :*",
+                "%_%",
+                "\ud800",
+                "\"",
+                "in \"",
+                "from \u0000",
+                "<script>alert(1)</script>",
+                "\u202eabc",
+                "c++ or c#",
+                "東京",
+                "or or or",
+                "31.2.2024 to 1.1.2020"
+            })
+    void whateverIsTypedIsAnswered(String typed) {
+        String words = UriUtils.encode(typed, StandardCharsets.UTF_8);
+        Answer page = browser.get("/mail/find?words=" + words);
+        assertThat(page.status()).isIn(200, 302);
+        assertThat(page.text()).doesNotContain("<script>alert");
+        assertThat(browser.part("/mail/find?words=" + words, "facets").status()).isIn(200, 302);
+        assertThat(browser.part("/find/suggest?letters=" + words + "&place=" + words, "x")
+                        .status())
+                .isEqualTo(200);
+        assertThat(browser.get("/rules/new?words=" + words).status()).isEqualTo(200);
+        assertThat(browser.post("/searches", "name", typed, "words", typed).status())
+                .isIn(302, 422);
+    }
+
+    /** Words of a message as odd as can be are written down, and found. */
+    @Test
+    void whateverIsInAMessageIsWrittenDown() {
+        long odd = arrives(
+                "\"\u0000 ' \\\\ \" <x@odd.example>",
+                "Odd",
+                "needle " + "x".repeat(3_000) + " '' \\ \u0000 C++ がか 東京タワー " + "w1 ".repeat(40_000) + " ending");
+        assertThat(cabinet.index.index(account.id(), 100)).isEqualTo(1);
+        for (String words : List.of("needle", "c++", "が", "東京", "\"京タ\"", "w1 odd")) {
+            assertThat(browser.get(find(words)).page().select(".row").eachAttr("data-id"))
+                    .as(words)
+                    .containsExactly(String.valueOf(odd));
+        }
+        assertThat(found("か 東京 京東")).isEmpty();
     }
 
     @Test

@@ -271,7 +271,7 @@ class AccessibilityTest {
                 State.of(message, "click .to-cabinet", "see .drawer"),
                 State.of(message, "/", "type lo", "see #finds li"),
                 State.of("/mail/folder/{gone}"),
-                State.of(message, "r", "see #compose"),
+                State.of(message, "r", "see #compose", "click .send-later summary", "see .send-later[open]"),
                 State.of("/outgoing"),
                 State.of("/rules"),
                 State.of("/rules", "click input[name=ids]", "see #several"),

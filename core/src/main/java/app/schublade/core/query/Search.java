@@ -134,7 +134,7 @@ public record Search(String typed, List<List<SearchTerm>> alternatives, SearchWo
         Search now = this;
         for (int i = 0; i < terms().size(); i++) {
             SearchTerm term = now.terms().get(i);
-            if (term.place() != null) {
+            if (term.place() != null && term.place().isRenamed()) {
                 now = SearchReader.read(
                         now.changed(term, term.lead() + " \"" + term.place().shown() + '"'), world);
             }

@@ -17,6 +17,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntFunction;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -149,7 +150,7 @@ public final class SearchReader {
     }
 
     private Optional<Read> term(int at) {
-        return Stream.<java.util.function.IntFunction<Optional<Read>>>of(
+        return Stream.<IntFunction<Optional<Read>>>of(
                         this::files, this::size, this::mark, this::person, this::place, this::time, this::subject)
                 .map(one -> one.apply(at))
                 .flatMap(Optional::stream)

@@ -5,6 +5,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -14,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param sent what the user has sent
  */
 public record SearchWorld(LocalDate today, List<Named> places, Query sent) {
+    private static final String DELETED = " (deleted)";
     /** More words than a name has; longer ones are looked for by their words alone. */
     private static final int MAX_WORDS = 12;
 
@@ -59,6 +61,15 @@ public record SearchWorld(LocalDate today, List<Named> places, Query sent) {
             return new Named(kind, id, List.of(name), name, query, null, false);
         }
 
+        /** Whether it has another name now than the one by which it was found. */
+        boolean isRenamed() {
+            return !isGone() && !names.contains(Fold.phrase(shown));
+        }
+
+        private boolean isGone() {
+            return shown.endsWith(DELETED);
+        }
+
         /** The same under the name that it had before. */
         Named before(String name) {
             return new Named(kind, id, List.of(name), shown, query, below, outOfSight);
@@ -67,7 +78,7 @@ public record SearchWorld(LocalDate today, List<Named> places, Query sent) {
         /** What is gone: nothing is in it. */
         static Named gone(NameKind kind, String id, String name) {
             Query nothing = new Query.Any(List.of());
-            return new Named(kind, id, List.of(name), name + " (deleted)", nothing, nothing, false);
+            return new Named(kind, id, List.of(name), name + DELETED, nothing, nothing, false);
         }
     }
 
@@ -75,7 +86,7 @@ public record SearchWorld(LocalDate today, List<Named> places, Query sent) {
     record Naming(Named place, int words) {}
 
     /** The place whose name is made of the most words from a place in a text on; the first of several. An empty one ends it. */
-    Optional<Naming> find(List<String> words, int at, Predicate wanted) {
+    Optional<Naming> find(List<String> words, int at, Predicate<Named> wanted) {
         String all = "";
         List<Naming> found = new ArrayList<>();
         for (int end = at;
@@ -92,9 +103,6 @@ public record SearchWorld(LocalDate today, List<Named> places, Query sent) {
         }
         return found.isEmpty() ? Optional.empty() : Optional.of(found.get(found.size() - 1));
     }
-
-    /** Which places are meant. */
-    interface Predicate extends java.util.function.Predicate<Named> {}
 
     /**
      * Where names are meant as they were when a search was saved: what was called so then is found by that name, whatever it is

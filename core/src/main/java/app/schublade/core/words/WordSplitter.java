@@ -1,5 +1,6 @@
 package app.schublade.core.words;
 
+import java.text.Normalizer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -113,7 +114,7 @@ public final class WordSplitter {
 
     /** With two letters for each umlaut, as it is written where there are none. */
     private static @Nullable String written(String raw, String folded) {
-        String composed = java.text.Normalizer.normalize(raw, java.text.Normalizer.Form.NFC);
+        String composed = Normalizer.normalize(raw, Normalizer.Form.NFC);
         StringBuilder written = new StringBuilder();
         boolean any = false;
         for (int i = 0; i < composed.length(); i++) {

@@ -121,7 +121,7 @@ class FindExamplesTest {
         Random random = new Random(seed);
         List<String> pieces = pieces();
         int understood = 0;
-        for (int i = 0; i < 3_000; i++) {
+        for (int i = 0; i < 800; i++) {
             StringBuilder typed = new StringBuilder();
             for (int parts = 1 + random.nextInt(5); parts > 0; parts--) {
                 typed.append(pieces.get(random.nextInt(pieces.size()))).append(random.nextInt(8) == 0 ? "" : " ");
@@ -143,7 +143,7 @@ class FindExamplesTest {
             }
             assertThat(SearchReader.read(search.typed(), WORLD).query()).isEqualTo(search.query());
         }
-        assertThat(understood).isGreaterThan(1_000);
+        assertThat(understood).isGreaterThan(300);
     }
 
     private static long understoodIn(String typed) {
@@ -169,7 +169,8 @@ class FindExamplesTest {
         Search opened = SearchReader.read(saved.typed(), later.asOf(saved.references()));
         assertThat(opened.query().sentence())
                 .isEqualTo("with “crates” and in Lending / Out and not (nowhere) and not (nowhere)");
-        assertThat(opened.withNamesOfNow()).isEqualTo("crates in \"Lending / Out\" not in \"Soon (deleted)\"");
+        assertThat(opened.withNamesOfNow()).isEqualTo("crates in \"Lending / Out\" -in soon");
+        assertThat(opened.sentence()).isEqualTo("with “crates”, in Lending / Out, not in Soon (deleted)");
         assertThat(SearchReader.read("in loans", later).query().sentence()).startsWith("in Loans ");
     }
 
