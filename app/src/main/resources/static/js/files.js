@@ -94,9 +94,13 @@
   document.addEventListener('submit', (event) => {
     const form = event.target;
     if (form.classList.contains('forwards')) {
-      // Those that are selected; the open one, if it is not among them.
-      const selected = [...document.querySelectorAll('#rows .row[aria-selected=true]')].map((row) => row.dataset.id);
-      if (selected.length > 1) form.elements.ids.value = selected.join(',');
+      const chosen = [...document.querySelectorAll('#rows .row[aria-selected=true]')].map((row) => row.dataset.id);
+      form.elements.ids.value = chosen.join(',');
+      if (!chosen.length) {
+        event.preventDefault();
+        event.stopImmediatePropagation();
+        schublade.tell('Select a message first: with the arrow keys, or a click.');
+      }
     }
     if (form.id !== 'compose' || 'asked' in form.dataset) return;
     const what = missing(form);

@@ -8,7 +8,9 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -40,8 +42,7 @@ class FindJourneyTest {
             Desk desk = new Desk(page);
             desk.press("/").type("versicherung");
             assertThat(page.locator("#finds li")
-                            .filter(new com.microsoft.playwright.Locator.FilterOptions()
-                                    .setHasText("Versicherung of the crates")))
+                            .filter(new Locator.FilterOptions().setHasText("Versicherung of the crates")))
                     .isVisible();
             desk.press("Enter");
             assertThat(page.locator(".row")).hasCount(4);
@@ -55,17 +56,20 @@ class FindJourneyTest {
             desk.press(".");
             assertThat(page.locator("#heard")).hasText("Word 1 of 2");
             assertThat(page.evaluate("[...CSS.highlights.get('found-here')].map((one) => one.toString())"))
-                    .isEqualTo(java.util.List.of("versicherung"));
+                    .isEqualTo(List.of("versicherung"));
 
             page.locator(".term .take-back").first().click();
             assertThat(page.locator(".term")).hasCount(1);
             assertThat(page.locator(".row")).hasCount(3);
             page.locator(".keeps summary").click();
+            assertThat(page.locator(".keeps [name=name]")).isFocused();
             desk.type("From Ottoline").press("Enter");
             desk.says("Saved as “From Ottoline”");
             assertThat(page.locator(".searches .count")).hasText("3");
             desk.press("z").says("Undone: Saved the search From Ottoline");
             assertThat(page.locator(".searches a")).hasCount(0);
+            assertThat(page.locator("#place-title")).hasText("Inbox");
+            window.mayHaveBeenRefused(404); // The list of what is gone may have been asked for once more.
         }
     }
 }

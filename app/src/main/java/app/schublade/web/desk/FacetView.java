@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.query.Search;
 import app.schublade.store.message.FacetStore.Facet;
 import app.schublade.store.message.FacetStore.FacetKind;
 import app.schublade.store.message.FacetStore.Facets;
@@ -31,14 +32,14 @@ public record FacetView(String title, List<Bar> bars) {
     public record Bar(String name, int messages, int width, String css, String words) {}
 
     /** The first that tell something: one part alone does not. */
-    static List<FacetView> of(Facets facets, String typed, Frame.FrameData known) {
+    static List<FacetView> of(Facets facets, Search search, Frame.FrameData known) {
         List<FacetView> views = new ArrayList<>();
         Map<FacetKind, List<Facet>> parts = facets.parts();
         for (FacetKind kind : FacetKind.values()) {
             List<Facet> all = parts.getOrDefault(kind, List.of());
             int most = all.stream().mapToInt(Facet::messages).max().orElse(1);
             List<Bar> bars = all.stream()
-                    .map(facet -> bar(kind, facet, most, typed, known))
+                    .map(facet -> bar(kind, facet, most, search, known))
                     .flatMap(Optional::stream)
                     .toList();
             if (bars.size() > 1 && views.size() < SHOWN) {
@@ -58,13 +59,13 @@ public record FacetView(String title, List<Bar> bars) {
         };
     }
 
-    private static Optional<Bar> bar(FacetKind kind, Facet facet, int most, String typed, Frame.FrameData known) {
+    private static Optional<Bar> bar(FacetKind kind, Facet facet, int most, Search search, Frame.FrameData known) {
         int width = Math.max(2, 100 * facet.messages() / most);
         return switch (kind) {
             case FOLDER ->
                 known.places().folder(Long.parseLong(facet.key())).map(folder -> {
                     String path = folder.path().shown();
-                    return new Bar(path, facet.messages(), width, "", typed + " in " + SearchView.quoted(path));
+                    return new Bar(path, facet.messages(), width, "", search.narrowed("in " + SearchView.quoted(path)));
                 });
             case ACCOUNT ->
                 known.accounts().stream()
@@ -75,18 +76,18 @@ public record FacetView(String title, List<Bar> bars) {
                                 facet.messages(),
                                 width,
                                 one.tone().css(),
-                                typed + " in " + SearchView.quoted(one.name())));
+                                search.narrowed("in " + SearchView.quoted(one.name()))));
             case PERSON ->
                 Optional.of(new Bar(
                         facet.name().isBlank() ? facet.key() : facet.name(),
                         facet.messages(),
                         width,
                         "",
-                        typed + " from " + SearchView.quoted(facet.key())));
+                        search.narrowed("from " + SearchView.quoted(facet.key()))));
             case TIME -> {
                 boolean year = facet.key().length() == 4;
                 String name = year ? facet.key() : MONTH.format(YearMonth.parse(facet.key()));
-                yield Optional.of(new Bar(name, facet.messages(), width, "", typed + " in " + name));
+                yield Optional.of(new Bar(name, facet.messages(), width, "", search.narrowed("in " + name)));
             }
             case FILE ->
                 Optional.of(new Bar(
@@ -94,7 +95,7 @@ public record FacetView(String title, List<Bar> bars) {
                         facet.messages(),
                         width,
                         "",
-                        typed + " file " + facet.key()));
+                        search.narrowed("file " + facet.key())));
         };
     }
 }

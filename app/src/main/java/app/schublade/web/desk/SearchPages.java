@@ -105,7 +105,7 @@ class SearchPages {
         model.addAttribute("alone", all.total() == 0 ? alone(person, found.search()) : List.of());
         String meant = all.total() == 0 ? vocabulary.closest(person.id(), typed, found.search()) : typed;
         model.addAttribute("meant", meant.equals(typed) ? null : meant);
-        model.addAttribute("facets", FacetView.of(all, typed, listing.known()));
+        model.addAttribute("facets", FacetView.of(all, found.search(), listing.known()));
         model.addAttribute(
                 "total",
                 new Total(
@@ -116,12 +116,12 @@ class SearchPages {
                                 ? ""
                                 : "%,d%s more in Junk and Trash"
                                         .formatted(leftOut, leftOut == MOST_LEFT_OUT ? " or" : ""),
-                        everywhere(typed),
+                        everywhere(found.search()),
                         index.toIndexOf(person.id())));
     }
 
     /** The same, in the trash or in junk. */
-    private static String everywhere(String typed) {
-        return "%s in Trash or %s in Junk".formatted(typed, typed);
+    private static String everywhere(Search search) {
+        return search.isEmpty() ? "" : search.narrowed("in Trash") + " or " + search.narrowed("in Junk");
     }
 }

@@ -88,7 +88,7 @@ class SuggestionController {
         } else {
             SearchWorld world = worlds.of(person.id());
             Search search = SearchReader.read(typed, world);
-            inPlace(typed, place, world).ifPresent(all::add);
+            inPlace(search, place, world).ifPresent(all::add);
             all.addAll(saved(person, typed));
             all.addAll(people(person, typed));
             all.addAll(recent(person, typed));
@@ -107,12 +107,13 @@ class SuggestionController {
     }
 
     /** The search in the place where one stands. */
-    private static Optional<Suggestion> inPlace(String typed, String place, SearchWorld world) {
+    private static Optional<Suggestion> inPlace(Search search, String place, SearchWorld world) {
         String name = "in \"" + place.replace("\"", "") + '"';
         boolean known = !place.isBlank()
+                && !search.isEmpty()
                 && SearchReader.read(name, world).terms().stream().allMatch(Search.SearchTerm::isUnderstood);
         return known
-                ? Optional.of(Suggestion.search(typed + " in " + place, "only here", typed + " " + name))
+                ? Optional.of(Suggestion.search(search.typed() + " in " + place, "only here", search.narrowed(name)))
                 : Optional.empty();
     }
 

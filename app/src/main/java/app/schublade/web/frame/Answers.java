@@ -36,14 +36,28 @@ public class Answers {
             HttpServletRequest request,
             HttpServletResponse response,
             Model model) {
+        String told = told(person, standing, notice, model);
         String page = request.getParameter("page");
-        if (page != null && STAYS_AS_IT_IS.matcher(page).matches()) {
+        if (page != null && isGone(page, model)) {
+            goTo("/mail/inbox", notice, request, response);
+        } else if (page != null && STAYS_AS_IT_IS.matcher(page).matches()) {
             // The rule that is shown may be gone by now.
-            String again = page.startsWith("/rules/") ? "/rules" : page;
-            RequestContextUtils.getOutputFlashMap(request).put("notice", notice);
-            RequestContextUtils.saveOutputFlashMap(again, request, response);
-            response.setHeader("HX-Redirect", again);
+            goTo(page.startsWith("/rules/") ? "/rules" : page, notice, request, response);
         }
-        return told(person, standing, notice, model);
+        return told;
+    }
+
+    /** Whether a page is that of a saved search which is not there any more. */
+    private static boolean isGone(String page, Model model) {
+        return page.startsWith("/mail/search/")
+                && model.getAttribute("view") instanceof Frame.View view
+                && view.searches().stream()
+                        .noneMatch(one -> page.replaceFirst("[?].*", "").equals(one.address()));
+    }
+
+    private static void goTo(String address, Notice notice, HttpServletRequest request, HttpServletResponse response) {
+        RequestContextUtils.getOutputFlashMap(request).put("notice", notice);
+        RequestContextUtils.saveOutputFlashMap(address, request, response);
+        response.setHeader("HX-Redirect", address);
     }
 }

@@ -202,6 +202,15 @@ public record Search(String typed, List<List<SearchTerm>> alternatives, SearchWo
         return with(term, term.wanted ? "not " + source : SearchReader.withoutNot(source));
     }
 
+    /** The text with one term more, in each alternative: {@code "crates in Loans or sails in Loans"}. */
+    public String narrowed(String term) {
+        return String.join(
+                " or ",
+                alternatives.stream()
+                        .map(terms -> typed.substring(terms.get(0).start, terms.get(terms.size() - 1).end) + " " + term)
+                        .toList());
+    }
+
     /** The text with another term in the place of one. */
     public String changed(SearchTerm term, String other) {
         return with(term, term.wanted ? other : "not " + other);

@@ -183,6 +183,12 @@ class FindExamplesTest {
         assertThat(search.changed(search.terms().get(0), "from ben")).isEqualTo("from ben or crates or in loans");
     }
 
+    @Test
+    void aFurtherTermIsOneOfEachAlternative() {
+        Search search = SearchReader.read(" crates from anna or  sails ", WORLD);
+        assertThat(search.narrowed("in Loans")).isEqualTo("crates from anna in Loans or sails in Loans");
+    }
+
     /** Long, or made to take long. */
     @Test
     void whateverIsTypedTakesNoTimeToRead() {

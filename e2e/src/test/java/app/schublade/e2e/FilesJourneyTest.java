@@ -1,0 +1,75 @@
+package app.schublade.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
+import app.schublade.store.account.Account;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.CurrentUser;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.FilePayload;
+import java.nio.charset.StandardCharsets;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Messages are passed on, and files go along: chosen, dropped, taken out, and missed where the text speaks of them. */
+@ExtendWith(Office.Extension.class)
+class FilesJourneyTest {
+    private final Office office;
+
+    FilesJourneyTest(Office office) {
+        this.office = office;
+    }
+
+    private static FilePayload file(String name) {
+        return new FilePayload(name, "text/plain", "x".repeat(2_000).getBytes(StandardCharsets.UTF_8));
+    }
+
+    @Test
+    void filesGoAlongAndAreMissedOnce() {
+        CurrentUser person = office.person();
+        Cabinet cabinet = Cabinet.of(office);
+        Account account = cabinet.account(person.id(), "MU");
+        for (int i = 1; i <= 3; i++) {
+            cabinet.arrives(account, TestMail.from("Halden <office@halden.example>", "Letter " + i));
+        }
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD);
+            Page page = window.page;
+            Locator files = page.locator("#files .name");
+
+            desk.press("ArrowDown", "Shift+ArrowDown", "o");
+            assertThat(page.locator("[name=subject]")).hasValue("Fwd: 2 messages");
+            assertThat(files).hasCount(2);
+            desk.press("Escape");
+            assertThat(page.locator("#rows")).isVisible();
+
+            desk.press("ArrowDown", "w");
+            page.waitForURL(Pattern.compile(".*/write/\\d+"));
+            page.locator("[name=to]").fill("anna@wharf.example");
+            page.locator("[name=body]").fill("The list is attached.");
+            desk.press("Control+Enter")
+                    .says("You wrote of an attachment, and there is none. Send once more to send it so.");
+            page.locator("[data-files-to] input[type=file]")
+                    .setInputFiles(new FilePayload[] {file("Überführung.txt"), file("second.txt")});
+            assertThat(files).hasText(new String[] {"Überführung.txt", "second.txt"});
+            assertThat(page.locator("#files small").first()).hasText("2 KB");
+            page.locator("[data-file-out]").first().click();
+            assertThat(files).hasText(new String[] {"second.txt"});
+            assertThat(page.locator("[data-chooses-files]")).isFocused();
+            page.evaluate("""
+                    () => {
+                      const data = new DataTransfer();
+                      data.items.add(new File(['dropped'], 'dropped.txt', { type: 'text/plain' }));
+                      document.querySelector('main').dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }));
+                    }
+                    """);
+            assertThat(files).hasText(new String[] {"second.txt", "dropped.txt"});
+            page.reload();
+            assertThat(files).hasText(new String[] {"second.txt", "dropped.txt"});
+        }
+    }
+}
