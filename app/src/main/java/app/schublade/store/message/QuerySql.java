@@ -186,9 +186,10 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
             case RECIPIENTS -> "C";
             case ANYWHERE, FILES -> "";
         };
+        // As a query of its own the words are looked up once, and not for every row that is looked at.
         List<Sql> asked = query.isPart(forms)
                 ? forms.get(0).stream()
-                        .map(form -> sql("words @@ words_with(:user, %s, %s, %s)", form, mark, weight))
+                        .map(form -> sql("words @@ (select words_with(:user, %s, %s, %s))", form, mark, weight))
                         .toList()
                 : List.of(sql("words @@ cast(%s as tsquery)", phrase(forms, mark, weight, query.exact())));
         return Sql.of(message + ".id in (select message_id from message_search where ")
