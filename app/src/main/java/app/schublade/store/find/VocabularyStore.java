@@ -21,9 +21,9 @@ public class VocabularyStore {
         this.jdbc = jdbc;
     }
 
-    /** A text in which each word that is nowhere is the one most like it; the text itself if there is none. */
+    /** The text of a search with each word that is nowhere as the one most like it; empty if there is none. */
     @Transactional(readOnly = true)
-    public String closest(long userId, String typed, Search search) {
+    public Optional<String> closest(long userId, Search search) {
         StringBuilder text = new StringBuilder(search.typed());
         List<SearchTerm> terms = search.terms();
         for (int i = terms.size() - 1; i >= 0; i--) {
@@ -34,7 +34,7 @@ public class VocabularyStore {
                                 word -> text.replace(term.end() - term.value().length(), term.end(), word));
             }
         }
-        return search.typed().equals(text.toString()) ? typed : text.toString();
+        return Optional.of(text.toString()).filter(one -> !one.equals(search.typed()));
     }
 
     private Optional<String> closest(long userId, Words words) {

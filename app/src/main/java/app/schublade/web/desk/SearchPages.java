@@ -1,11 +1,11 @@
 package app.schublade.web.desk;
 
-import app.schublade.core.query.Query;
 import app.schublade.core.query.Search;
 import app.schublade.store.find.IndexStore;
 import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.VocabularyStore;
 import app.schublade.store.message.FacetStore;
+import app.schublade.store.message.ListQuery;
 import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.CurrentUser;
 import java.util.List;
@@ -98,13 +98,15 @@ class SearchPages {
         if (found == null) {
             return;
         }
-        Query narrowing = listing.query(null, 1).narrowing();
-        FacetStore.Facets all = facets.of(person.id(), listing.query(null, 1).messages());
-        int leftOut = facets.count(person.id(), found.search().leftOut().and(narrowing), MOST_LEFT_OUT);
-        String typed = found.search().typed();
+        ListQuery query = listing.query(null, 1);
+        FacetStore.Facets all = facets.of(person.id(), query.messages());
+        int leftOut = facets.count(person.id(), found.search().leftOut().and(query.narrowing()), MOST_LEFT_OUT);
         model.addAttribute("alone", all.total() == 0 ? alone(person, found.search()) : List.of());
-        String meant = all.total() == 0 ? vocabulary.closest(person.id(), typed, found.search()) : typed;
-        model.addAttribute("meant", meant.equals(typed) ? null : meant);
+        model.addAttribute(
+                "meant",
+                all.total() == 0
+                        ? vocabulary.closest(person.id(), found.search()).orElse(null)
+                        : null);
         model.addAttribute("facets", FacetView.of(all, found.search(), listing.known()));
         model.addAttribute(
                 "total",

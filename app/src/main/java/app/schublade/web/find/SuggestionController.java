@@ -98,7 +98,7 @@ class SuggestionController {
                     row.sender().shown() + " · " + dates.brief(row.received()),
                     "/message/" + row.id())));
             if (first.isEmpty()) {
-                meant(person, typed, search).ifPresent(all::add);
+                meant(person, search).ifPresent(all::add);
             }
         }
         model.addAttribute("suggestions", all);
@@ -165,8 +165,7 @@ class SuggestionController {
     }
 
     /** The same with each word that no message has as one that some have. */
-    private Optional<Suggestion> meant(CurrentUser person, String typed, Search search) {
-        String meant = vocabulary.closest(person.id(), typed, search);
-        return meant.equals(typed) ? Optional.empty() : Optional.of(Suggestion.search(meant, "did you mean", meant));
+    private Optional<Suggestion> meant(CurrentUser person, Search search) {
+        return vocabulary.closest(person.id(), search).map(words -> Suggestion.search(words, "did you mean", words));
     }
 }

@@ -317,7 +317,11 @@ class ListStoreTest {
         assertThat(cabinet.messages.source(stranger, id)).isEmpty();
         assertThat(cabinet.subjects.subject(stranger, id)).isEmpty();
         assertThat(cabinet.messages.filed(stranger, id)).isEmpty();
-        for (Query place : List.of(inboxOf(user), Filter.FLAGGED.query(), Words.of("number"), Query.everything())) {
+        for (Query place : List.of(
+                inboxOf(user),
+                Filter.FLAGGED.query(),
+                new Words(Words.WordField.ANYWHERE, "number", false),
+                Query.everything())) {
             assertThat(cabinet.lists.page(stranger, ListStore.Ranks.NONE, ListQuery.newest(place, 50)))
                     .isEmpty();
             assertThat(cabinet.lists.all(stranger, place)).isEmpty();

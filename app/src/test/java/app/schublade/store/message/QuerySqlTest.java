@@ -268,7 +268,9 @@ class QuerySqlTest {
                         .and(new Query.Without(sails))
                         .sentence())
                 .isEqualTo("in Loans / Halden and unread and not in the tray Sails");
-        assertThat(new Query.Any(List.of(loans, sails)).and(Words.of("crate")).sentence())
+        assertThat(new Query.Any(List.of(loans, sails))
+                        .and(new Words(Words.WordField.ANYWHERE, "crate", false))
+                        .sentence())
                 .isEqualTo("(in Loans / Halden or in the tray Sails) and with “crate”");
         assertThat(new Query.Without(new Query.Any(List.of(loans, sails))).sentence())
                 .isEqualTo("not (in Loans / Halden or in the tray Sails)");

@@ -40,11 +40,6 @@ public record Words(WordField where, String text, boolean exact) implements Quer
         text = text.strip();
     }
 
-    /** Words that may be anywhere, and a part of others. */
-    public static Words of(String text) {
-        return new Words(WordField.ANYWHERE, text, false);
-    }
-
     /** The forms of each word. */
     public List<List<String>> forms() {
         return WordSplitter.of(text).stream().map(SplitWord::forms).toList();
