@@ -181,7 +181,7 @@ document.addEventListener('alpine:init', () => {
         schublade.tell('Select a message first: with the arrow keys, or a click.');
         return;
       }
-      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: kind === 'label' ? this.list.sharedLabels().join(' ') : this.list.current } }));
+      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: kind === 'label' ? [...this.list.sharedLabels(), `message/${this.list.current}`].join(' ') : this.list.current } }));
     },
 
     key(event) {

@@ -1,6 +1,6 @@
 package app.schublade.bench;
 
-/** Runs one benchmark: {@code import}, {@code arrival}, {@code list}, {@code trial}, {@code resync}, {@code filing} or {@code reading}, with a number of messages if wanted; or {@code chaos}, with
+/** Runs one benchmark: {@code import}, {@code arrival}, {@code list}, {@code find}, {@code learn}, {@code trial}, {@code resync}, {@code filing} or {@code reading}, with a number of messages if wanted; or {@code chaos}, with
  * a number of kills and a seed. */
 public final class Bench {
     private Bench() {}
@@ -14,6 +14,7 @@ public final class Bench {
             case "arrival" -> ArrivalBench.run(messages == 0 ? 60 : messages);
             case "list" -> ListBench.run(messages == 0 ? 1_000_000 : messages);
             case "find" -> FindBench.run(messages == 0 ? 200_000 : messages);
+            case "learn" -> LearnBench.run(messages == 0 ? 5000 : messages);
             case "resync" -> ResyncBench.run(messages == 0 ? 100_000 : messages);
             case "trial" -> TrialBench.run(messages == 0 ? 100_000 : messages);
             case "filing" -> FilingBench.run();
@@ -22,8 +23,8 @@ public final class Bench {
                 Chaos.run(messages == 0 ? 200 : messages, arguments.length > 2 ? Long.parseLong(arguments[2]) : 1);
             default ->
                 throw new IllegalArgumentException(
-                        "There are import, arrival, list, find, trial, resync, filing, reading and chaos, not “" + name
-                                + "”.");
+                        "There are import, arrival, list, find, learn, trial, resync, filing, reading and chaos, not “"
+                                + name + "”.");
         }
         System.exit(0);
     }

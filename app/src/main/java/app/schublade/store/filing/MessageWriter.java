@@ -3,6 +3,7 @@ package app.schublade.store.filing;
 import app.schublade.core.filing.State;
 import app.schublade.store.account.Mailbox;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.Iterator;
 import java.util.List;
@@ -54,6 +55,45 @@ public class MessageWriter {
                 .update();
         storeLabels(steps);
         count(steps);
+        teach(steps);
+    }
+
+    /** Something that a message was put into, or taken out of. */
+    private record Lesson(long message, String kind, long place, boolean there) {}
+
+    /** Where messages are put and what they are taken out of teaches where others are likely to belong. */
+    private void teach(List<Step> steps) {
+        List<Lesson> lessons = new ArrayList<>();
+        for (Step step : steps) {
+            long message = step.moving().id();
+            State before = step.moving().state();
+            State after = step.after();
+            if (before.folder() != after.folder()) {
+                lessons.add(new Lesson(message, "FOLDER", before.folder(), false));
+                lessons.add(new Lesson(message, "FOLDER", after.folder(), true));
+            }
+            before.labels().stream()
+                    .filter(label -> !after.labels().contains(label))
+                    .forEach(label -> lessons.add(new Lesson(message, "LABEL", label, false)));
+            after.labels().stream()
+                    .filter(label -> !before.labels().contains(label))
+                    .forEach(label -> lessons.add(new Lesson(message, "LABEL", label, true)));
+        }
+        if (lessons.isEmpty()) {
+            return;
+        }
+        jdbc.sql("""
+                        insert into to_learn (user_id, message_id, kind, place_id, there)
+                        select m.user_id, l.message, l.kind, l.place, l.there
+                        from unnest(:messages::bigint[], :kinds::text[], :places::bigint[], :there::boolean[])
+                            with ordinality as l (message, kind, place, there, number)
+                        join message m on m.id = l.message order by l.number
+                        """)
+                .param("messages", lessons.stream().map(Lesson::message).toArray(Long[]::new))
+                .param("kinds", lessons.stream().map(Lesson::kind).toArray(String[]::new))
+                .param("places", lessons.stream().map(Lesson::place).toArray(Long[]::new))
+                .param("there", lessons.stream().map(Lesson::there).toArray(Boolean[]::new))
+                .update();
     }
 
     private static @Nullable String[] days(List<Step> steps, Function<State, @Nullable LocalDate> day) {

@@ -182,14 +182,17 @@ public class RuleInputStore {
         return count == null ? 0 : count;
     }
 
-    /** Some messages, without their bodies and headers. */
+    /**
+     * Some messages.
+     *
+     * @param needs what of them must be at hand
+     */
     @Transactional(readOnly = true)
-    public List<RuleCandidate> some(long userId, Collection<Long> ids) {
-        Reader reader = reader(userId, Set.of(), null);
-        return streaming.query(
-                ROW + "and m.id = any(:ids)",
-                Map.of("user", userId, "body", false, "headers", false, "ids", ids.toArray(Long[]::new)),
-                (row, number) -> reader.subject(row));
+    public List<RuleCandidate> some(long userId, Collection<Long> ids, Set<Need> needs) {
+        Reader reader = reader(userId, needs, null);
+        Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
+        parameters.put("ids", ids.toArray(Long[]::new));
+        return streaming.query(ROW + "and m.id = any(:ids)", parameters, (row, number) -> reader.subject(row));
     }
 
     private Reader reader(long userId, Set<Need> needs, @Nullable Long alone) {

@@ -272,27 +272,6 @@ public class PlaceStore {
                 : Tone.nth(count + FIRST_LABEL_TONE);
     }
 
-    /** The folders with most mail from this sender, then those with most mail at all. */
-    public List<FolderRef> likely(long userId, String senderAddress, long exceptFolder, int most) {
-        return jdbc.sql("""
-                        with from_sender as (
-                            select m.folder_id, count(*) as messages from message_head h join message m on m.id = h.message_id
-                            where h.sender_address = :sender and m.user_id = :user group by m.folder_id)
-                        select f.id, f.path from folder f left join from_sender s on s.folder_id = f.id
-                        where f.user_id = :user and f.deleted_at is null and f.id <> :except
-                            and (f.use is null or f.use = 'ARCHIVE')
-                        order by coalesce(s.messages, 0) desc,
-                            (select coalesce(sum(total), 0) from folder_count c where c.folder_id = f.id) desc, f.path
-                        limit :most
-                        """)
-                .param("user", userId)
-                .param("sender", senderAddress)
-                .param("except", exceptFolder)
-                .param("most", most)
-                .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.stored(row.getString(2))))
-                .list();
-    }
-
     /** Ids of the folders that the user filed into by hand of late, the last one first. */
     public List<Long> filedIntoLast(long userId, int most) {
         return jdbc.sql("""

@@ -41,6 +41,11 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         public FolderRef ref() {
             return new FolderRef(id, path);
         }
+
+        /** Whether one files into it: the user made it, or it is the archive. */
+        public boolean isForFiling() {
+            return use == null || use == SpecialUse.ARCHIVE;
+        }
     }
 
     /**

@@ -10,6 +10,7 @@ import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RuleOrderStore;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.reader.LikelyFolders;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -31,13 +32,21 @@ import org.springframework.web.bind.annotation.RequestParam;
 class PickController {
     private static final int MOST = 8;
     private static final int LIKELY = 3;
+    private static final String OPEN_MESSAGE = "message/\\d{1,18}";
 
     private final PlaceStore places;
     private final MessageStore messages;
     private final AccountStore accounts;
     private final RuleOrderStore rules;
+    private final LikelyFolders likely;
 
-    PickController(PlaceStore places, MessageStore messages, AccountStore accounts, RuleOrderStore rules) {
+    PickController(
+            PlaceStore places,
+            MessageStore messages,
+            AccountStore accounts,
+            RuleOrderStore rules,
+            LikelyFolders likely) {
+        this.likely = likely;
         this.messages = messages;
         this.accounts = accounts;
         this.rules = rules;
@@ -74,8 +83,8 @@ class PickController {
         List<Long> ids = new ArrayList<>();
         if (message.matches("\\d{1,18}")) {
             messages.row(person.id(), Long.parseLong(message))
-                    .ifPresent(row -> places.likely(person.id(), row.sender().key(), row.folderId(), LIKELY)
-                            .forEach(folder -> ids.add(folder.id())));
+                    .ifPresent(row -> likely.folders(person.id(), row, places.of(person.id(), null), LIKELY)
+                            .forEach(one -> ids.add(one.folder().id())));
         }
         ids.addAll(places.filedIntoLast(person.id(), MOST));
         Map<Long, Places.Folder> known = all.stream().collect(Collectors.toMap(Places.Folder::id, one -> one));
@@ -85,7 +94,10 @@ class PickController {
                 .toList();
     }
 
-    /** @param on ids of the labels that the selected messages have, with spaces between them */
+    /**
+     * @param on ids of the labels that the selected messages have, with spaces between them, and {@code message/} with the id
+     *     of the open one: nothing typed yet, what it is likely to get comes first
+     */
     @GetMapping("/labels/pick")
     String labels(
             @AuthenticationPrincipal CurrentUser person,
@@ -99,10 +111,21 @@ class PickController {
                 .filter(id -> id.matches("\\d{1,18}"))
                 .map(Long::valueOf)
                 .collect(Collectors.toSet());
-        model.addAttribute("choices", FolderFinder.find(all, Places.Label::path, letters, MOST));
+        List<Places.Label> found = FolderFinder.find(all, Places.Label::path, letters, MOST);
+        model.addAttribute("choices", letters.isBlank() ? likelyLabelsFirst(person, on, known, found) : found);
         model.addAttribute("on", has);
         model.addAttribute("unmade", unmade(path -> known.label(path).isPresent(), letters));
         return "desk/picker :: labels";
+    }
+
+    private List<Places.Label> likelyLabelsFirst(
+            CurrentUser person, String on, Places known, List<Places.Label> byName) {
+        Stream<Places.Label> first = Arrays.stream(on.split(" ", -1))
+                .filter(one -> one.matches(OPEN_MESSAGE))
+                .map(one -> Long.parseLong(one.substring(one.indexOf('/') + 1)))
+                .flatMap(message -> likely.labels(person.id(), message, known, LIKELY).stream())
+                .flatMap(id -> known.label(id).stream());
+        return Stream.concat(first, byName.stream()).distinct().limit(MOST).toList();
     }
 
     /** A place that one can go to. */

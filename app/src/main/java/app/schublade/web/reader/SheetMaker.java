@@ -14,6 +14,7 @@ import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.ChangeWords;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
+import app.schublade.web.reader.LikelyFolders.LikelyFolder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -31,6 +32,7 @@ public class SheetMaker {
     private final AliasStore aliases;
     private final Dates dates;
     private final PeopleStore people;
+    private final LikelyFolders likely;
 
     public SheetMaker(
             MessageStore messages,
@@ -38,7 +40,9 @@ public class SheetMaker {
             AccountStore accounts,
             AliasStore aliases,
             Dates dates,
-            PeopleStore people) {
+            PeopleStore people,
+            LikelyFolders likely) {
+        this.likely = likely;
         this.people = people;
         this.aliases = aliases;
         this.messages = messages;
@@ -47,8 +51,12 @@ public class SheetMaker {
         this.dates = dates;
     }
 
-    /** A folder that one key of the strip files into. */
-    public record Slot(int key, FolderRef folder) {}
+    /**
+     * A folder that one key of the strip files into.
+     *
+     * @param why it is offered: a sentence
+     */
+    public record Slot(int key, FolderRef folder, String why) {}
 
     public Optional<Sheet> make(CurrentUser person, long id) {
         Optional<ListRow> row = messages.row(person.id(), id);
@@ -96,14 +104,21 @@ public class SheetMaker {
                 filed.reasons());
     }
 
-    /** The likely folders for a message, or for any where none is open. */
+    /** The folders that a message is likely to be filed in, or those of late where none is open. */
     public List<Slot> slots(CurrentUser person, @Nullable Sheet sheet, @Nullable Long here) {
-        String sender = sheet == null ? "" : sheet.row().sender().key();
-        Long folder = sheet == null ? here : Long.valueOf(sheet.row().folderId());
-        List<FolderRef> likely = places.likely(person.id(), sender, folder == null ? 0 : folder, SLOTS);
+        Places known = places.of(person.id(), null);
+        List<LikelyFolder> folders = sheet == null
+                ? places.filedIntoLast(person.id(), SLOTS + 1).stream()
+                        .filter(id -> !id.equals(here))
+                        .flatMap(id ->
+                                known.folders().stream().filter(folder -> folder.id() == id && folder.use() == null))
+                        .map(folder -> new LikelyFolder(folder.ref(), "filed into of late"))
+                        .limit(SLOTS)
+                        .toList()
+                : likely.folders(person.id(), sheet.row(), known, SLOTS);
         List<Slot> slots = new ArrayList<>();
-        for (FolderRef one : likely) {
-            slots.add(new Slot(slots.size() + 1, one));
+        for (LikelyFolder one : folders) {
+            slots.add(new Slot(slots.size() + 1, one.folder(), one.why()));
         }
         return slots;
     }

@@ -12,6 +12,7 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.rules.RuleForm.FormPart;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -96,7 +97,7 @@ class RulesController {
         List<Long> taken = records.taken(person.id(), rule.id(), MOST_TAKEN);
         RuleCandidate spared = subjects.subject(person.id(), spare)
                 .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone."));
-        List<Message> others = subjects.some(person.id(), taken).stream()
+        List<Message> others = subjects.some(person.id(), taken, Set.of()).stream()
                 .filter(one -> one.row().id() != spare)
                 .map(RuleCandidate::message)
                 .toList();

@@ -15,7 +15,6 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
-import app.schublade.store.act.Cause;
 import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -84,33 +83,6 @@ class PlacesAndRulesTest {
         assertThat(places.categories()).extracting(Places.Category::rank).doesNotHaveDuplicates();
         assertThat(cabinet.places.category(user, "with others, SOON").id())
                 .isEqualTo(cabinet.places.category(user, "With others, soon").id());
-    }
-
-    @Test
-    void theLikelyFoldersAreThoseOfTheSenderThenThoseUsedMost() {
-        Account account = cabinet.account(user, "MU");
-        for (int i = 0; i < 3; i++) {
-            file(cabinet.arrives(account, TestMail.from("registrar@halden.example", "Loan " + i)), "Loans/Halden");
-        }
-        file(cabinet.arrives(account, TestMail.from("registrar@halden.example", "Dinner")), "Private");
-        for (int i = 0; i < 5; i++) {
-            file(cabinet.arrives(account, TestMail.from("x@y.example", "Other " + i)), "Travel");
-        }
-        assertThat(likely("registrar@halden.example"))
-                .startsWith("Loans / Halden", "Private")
-                .contains("Travel");
-        assertThat(likely("nobody@else.example")).startsWith("Travel");
-    }
-
-    private void file(long message, String path) {
-        long folder = cabinet.folder(user, path).id();
-        cabinet.filing.act(user, Cause.HAND, "Filed", List.of(message), state -> state.in(folder));
-    }
-
-    private List<String> likely(String sender) {
-        return cabinet.places.likely(user, sender, cabinet.places.inbox(user), 3).stream()
-                .map(folder -> folder.path().shown())
-                .toList();
     }
 
     private Rule everything(Account account) {

@@ -1,0 +1,75 @@
+package app.schublade.web.reader;
+
+import app.schublade.core.learn.Likely;
+import app.schublade.core.learn.Trace;
+import app.schublade.core.place.FolderRef;
+import app.schublade.learn.Learner;
+import app.schublade.store.learn.LearnStore.LessonKind;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.place.Places;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.springframework.stereotype.Component;
+
+/** Folders and labels that a message is likely to get, with the reason in words. */
+@Component
+public class LikelyFolders {
+    private final Learner learner;
+
+    LikelyFolders(Learner learner) {
+        this.learner = learner;
+    }
+
+    /**
+     * A folder that suits.
+     *
+     * @param why a sentence
+     */
+    public record LikelyFolder(FolderRef folder, String why) {}
+
+    /** Where a message is likely to be filed, the likeliest first; the archive has a key of its own. */
+    public List<LikelyFolder> folders(long userId, ListRow message, Places places, int most) {
+        Map<Long, Places.Folder> open = places.folders().stream()
+                .filter(folder -> folder.isForFiling() && folder.id() != message.folderId())
+                .collect(Collectors.toMap(Places.Folder::id, Function.identity()));
+        return learner.likely(userId, message.id(), LessonKind.FOLDER, open.keySet(), most + 1).stream()
+                .flatMap(likely -> Stream.ofNullable(open.get(likely.place()))
+                        .filter(folder -> folder.use() == null)
+                        .map(folder -> new LikelyFolder(folder.ref(), why(likely, message))))
+                .limit(most)
+                .toList();
+    }
+
+    /** Labels that a message is likely to get, the likeliest first. */
+    public List<Long> labels(long userId, long message, Places places, int most) {
+        Set<Long> open = places.labels().stream().map(Places.Label::id).collect(Collectors.toSet());
+        return learner.likely(userId, message, LessonKind.LABEL, open, most).stream()
+                .map(Likely::place)
+                .toList();
+    }
+
+    private static String why(Likely likely, ListRow message) {
+        Trace because = likely.because();
+        if (because == null) {
+            return "";
+        }
+        String which = switch (because.kind()) {
+            case CONVERSATION -> "of this conversation";
+            case LIST -> "of this mailing list";
+            case ALIAS -> "sent to " + because.value();
+            case SENDER -> "from " + message.sender().shown();
+            case DOMAIN -> "from " + because.value();
+            case SUBJECT -> "with this subject";
+            case ACCOUNT -> "of this account";
+            case FILE -> "with a ." + because.value();
+            case SUBJECT_WORD -> "with “" + because.value() + "” in the subject";
+            case WORD -> "with “" + because.value() + "”";
+        };
+        return "%,d of %,d %s %s there"
+                .formatted(likely.there(), likely.all(), which, likely.there() == 1 ? "is" : "are");
+    }
+}
