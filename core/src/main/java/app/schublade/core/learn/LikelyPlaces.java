@@ -32,6 +32,8 @@ public final class LikelyPlaces {
     private static final double PRIOR_WEIGHT = 0.55;
     /** How much must speak for a place before it is likelier than that the message belongs to none. */
     private static final double SURE = 2.5;
+    /** The fewer places there are, the less can speak for one of them. */
+    private static final double SURE_OF_FEW = 0.8;
 
     private static final double TOO_LARGE = 1e12;
     private static final int MAX_TRACES = 60_000;
@@ -240,7 +242,8 @@ public final class LikelyPlaces {
             highest = Math.max(highest, score);
         }
         double best = highest;
-        double none = PRIOR_WEIGHT * Math.log(1.0 / (open.size() + 1)) + SURE;
+        double choices = Math.log(open.size() + 1.0);
+        double none = Math.min(SURE, SURE_OF_FEW * choices) - PRIOR_WEIGHT * choices;
         double total = Math.exp(none - best)
                 + scores.values().stream()
                         .mapToDouble(score -> Math.exp(score - best))
