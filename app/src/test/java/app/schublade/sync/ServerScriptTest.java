@@ -230,21 +230,23 @@ class ServerScriptTest {
     }
 
     @Test
-    void whatDependsOnARuleThatStaysHereStaysHereToo() throws Exception {
-        rule("First", Text.subject("loan"), false, into("First"), new Effect.Notify(false));
-        rule("Second", Text.subject("loan"), false, into("Second"));
-        long third = rule("Third", Text.subject("loan"), false, new Effect.Flag(true));
+    void mailForARuleThatNoServerCanCarryOutIsLeftToBeFiledHere() throws Exception {
+        long first = rule("First", Text.subject("loan"), false, into("First"), new Effect.Notify(false));
+        long second = rule("Second", Text.subject("a"), false, into("Second"));
+        long third = rule("Third", Text.subject("a"), false, new Effect.Flag(true));
         turnOn();
-        assertThat(there().rules()).containsExactly(third);
+        assertThat(there().rules()).containsExactly(first, second, third);
         assertThat(office.bean(ScriptMaker.class)
                         .write(account, scripts(account))
                         .remarks())
                 .extracting(remark -> remark.rule().name() + ": " + remark.what())
-                .contains("Second: “First” may file the same mail first, and is left out");
+                .contains("First: mail that may be for it is filed here: a server cannot notify");
         delivered("A loan");
         long message = arrived("A loan");
         assertThat(cabinet.lies(person.id(), message)).isEqualTo("First");
         assertThat(filed(message)).extracting(Filed::ruleName).contains("First", "Third");
+        delivered("A crate");
+        assertThat(cabinet.lies(person.id(), arrived("A crate"))).isEqualTo("Second");
     }
 
     private Set<String> scripts(Account one) {

@@ -3,17 +3,17 @@ package app.schublade.core.sieve;
 import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.place.FolderRef;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Stream;
-import org.jspecify.annotations.Nullable;
 
 /**
- * Writes rules as a Sieve script (RFC 5228) that does the same on the server of one account. As here, the first folder
- * wins: a variable (RFC 5229) holds it, and the message is filed once, at the end; another one tells that no later rules
- * are wanted.
+ * Writes rules as a Sieve script (RFC 5228) that people can read and take elsewhere. As here, the first folder wins: a
+ * variable (RFC 5229) holds it, and the message is filed once, at the end; another one tells that no later rules are wanted.
+ * For a script that acts in our place see {@link ServerScript}.
  */
 public final class SieveWriter {
     static final String SEEN = "\\Seen";
@@ -34,26 +34,10 @@ public final class SieveWriter {
     private final SieveWorld world;
     private final TestWriter tests;
     private final EffectWriter effects = new EffectWriter();
-    private final @Nullable Set<String> extensions;
-    private final @Nullable String mark;
 
-    /** For a script that is to be read elsewhere. */
     public SieveWriter(SieveWorld world) {
-        this(world, null, null);
-    }
-
-    /**
-     * For a script that acts on a server, with the other rules acting here on what it leaves: a rule is left out too if
-     * what it does depends on an earlier one that is left out.
-     *
-     * @param extensions those that the server knows
-     * @param mark a keyword that each message gets
-     */
-    public SieveWriter(SieveWorld world, @Nullable Set<String> extensions, @Nullable String mark) {
         this.world = world;
         tests = new TestWriter(world);
-        this.extensions = extensions;
-        this.mark = mark;
     }
 
     /**
@@ -73,7 +57,7 @@ public final class SieveWriter {
      */
     public record WritingRemark(Rule rule, boolean leftOut, String what) {}
 
-    private static Test unset(String variable) {
+    static Test unset(String variable) {
         return Test.of("string", Argument.tag("is"), Argument.text("${" + variable + "}"), Argument.text(""));
     }
 
@@ -82,7 +66,6 @@ public final class SieveWriter {
         List<Command> commands = new ArrayList<>();
         List<WritingRemark> remarks = new ArrayList<>();
         List<Rule> written = new ArrayList<>();
-        LeftOut leftOut = new LeftOut();
         boolean lastBefore = false;
         for (Rule rule : rules) {
             if (!rule.on() || rule.when().isEmpty()) {
@@ -90,12 +73,7 @@ public final class SieveWriter {
                 continue;
             }
             try {
-                if (mark != null) {
-                    leftOut.checkFor(rule);
-                }
-                Command command = command(rule, lastBefore);
-                checkExtensions(command);
-                commands.add(command);
+                commands.add(command(rule, lastBefore));
                 written.add(rule);
                 lastBefore |= rule.last();
                 if (hasAccents(rule)) {
@@ -103,17 +81,12 @@ public final class SieveWriter {
                 }
             } catch (Unsayable e) {
                 remarks.add(new WritingRemark(rule, true, e.what()));
-                leftOut.add(rule);
             }
-        }
-        if (mark != null) {
-            commands.add(0, flag(true, mark).commented("Tells Schublade that this has been done."));
         }
         if (commands.stream().anyMatch(SieveWriter::files)) {
             commands.add(END.commented("What was decided is done here, once."));
         }
-        Set<String> needed = new TreeSet<>();
-        commands.forEach(command -> collect(command, needed));
+        Set<String> needed = extensions(commands);
         List<Command> all = new ArrayList<>();
         if (!needed.isEmpty()) {
             all.add(Command.of("require", Argument.text(List.copyOf(needed))));
@@ -122,40 +95,7 @@ public final class SieveWriter {
         return new Written(SievePrinter.print(all), remarks, written);
     }
 
-    /** Rules that are left out, and what later ones must know of them. */
-    private static final class LeftOut {
-        private @Nullable Rule filing;
-        private @Nullable Rule ending;
-
-        void add(Rule rule) {
-            filing = filing == null && moves(rule) ? rule : filing;
-            ending = ending == null && rule.last() ? rule : ending;
-        }
-
-        void checkFor(Rule rule) throws Unsayable {
-            if (ending != null) {
-                throw new Unsayable("“%s” may end the rules before, and is left out".formatted(ending.name()));
-            }
-            if (filing != null && moves(rule)) {
-                throw new Unsayable("“%s” may file the same mail first, and is left out".formatted(filing.name()));
-            }
-        }
-
-        private static boolean moves(Rule rule) {
-            return rule.then().stream().anyMatch(Effect::moves);
-        }
-    }
-
-    private void checkExtensions(Command command) throws Unsayable {
-        Set<String> needed = new TreeSet<>();
-        collect(command, needed);
-        if (extensions != null && !extensions.containsAll(needed)) {
-            needed.removeAll(extensions);
-            throw new Unsayable("the server does not know " + String.join(", ", needed));
-        }
-    }
-
-    private static boolean files(Command command) {
+    static boolean files(Command command) {
         return command.block().stream().anyMatch(one -> NOT_FILED.equals(one.test()));
     }
 
@@ -180,15 +120,15 @@ public final class SieveWriter {
         return command;
     }
 
-    private static String name(Rule rule) {
+    static String name(Rule rule) {
         return rule.name().replaceAll("\\s+", " ").strip();
     }
 
     /** Says each effect in commands. */
     private final class EffectWriter implements Effect.EffectVisitor<List<Command>, Unsayable> {
         @Override
-        public List<Command> fileInto(Effect.FileInto file) {
-            Command set = Command.of("set", Argument.text("folder"), Argument.text(world.mailbox(file.folder())));
+        public List<Command> fileInto(Effect.FileInto file) throws Unsayable {
+            Command set = Command.of("set", Argument.text("folder"), Argument.text(mailbox(file.folder(), world)));
             return List.of(Command.when(NOT_FILED, List.of(set)));
         }
 
@@ -200,9 +140,9 @@ public final class SieveWriter {
         }
 
         @Override
-        public List<Command> copyInto(Effect.CopyInto copy) {
+        public List<Command> copyInto(Effect.CopyInto copy) throws Unsayable {
             return List.of(
-                    Command.of("fileinto", COPY, Argument.tag("create"), Argument.text(world.mailbox(copy.folder()))));
+                    Command.of("fileinto", COPY, Argument.tag("create"), Argument.text(mailbox(copy.folder(), world))));
         }
 
         @Override
@@ -270,7 +210,7 @@ public final class SieveWriter {
         }
     }
 
-    private static Command flag(boolean on, String name) {
+    static Command flag(boolean on, String name) {
         return Command.of(on ? "addflag" : "removeflag", Argument.text(name));
     }
 
@@ -280,6 +220,15 @@ public final class SieveWriter {
                 .map(Condition::sentence)
                 .map(sentence -> sentence.replaceAll("[“”’…]", ""))
                 .anyMatch(sentence -> sentence.chars().anyMatch(sign -> sign >= 0x80));
+    }
+
+    /** @throws Unsayable if the name would be taken for a variable (RFC 5229, section 3) */
+    static String mailbox(FolderRef folder, SieveWorld world) throws Unsayable {
+        String name = world.mailbox(folder);
+        if (name.contains("${")) {
+            throw new Unsayable("“${” in the name of a folder means something else in a script");
+        }
+        return name;
     }
 
     /** Text that would be taken for a variable (RFC 5229, section 3) cannot be written. */
@@ -293,9 +242,16 @@ public final class SieveWriter {
         }
     }
 
+    /** What a server must know to understand them (RFC 5228, section 2.10.5). */
+    static Set<String> extensions(List<Command> commands) {
+        Set<String> needed = new TreeSet<>();
+        commands.forEach(command -> collect(command, needed));
+        return needed;
+    }
+
     private static void collect(Command command, Set<String> needed) {
         switch (command.name()) {
-            case "addflag", "removeflag" -> needed.add("imap4flags");
+            case "addflag", "removeflag", "setflag" -> needed.add("imap4flags");
             case "set" -> needed.add("variables");
             case "vacation" -> needed.add("vacation");
             case "fileinto" -> {

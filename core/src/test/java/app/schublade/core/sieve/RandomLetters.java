@@ -7,6 +7,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Not;
 import app.schublade.core.filing.ReceivedAt;
 import app.schublade.core.filing.Rule;
@@ -14,11 +15,13 @@ import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Sized;
 import app.schublade.core.filing.Text;
 import app.schublade.core.filing.Traits;
+import app.schublade.core.message.Message;
 import app.schublade.core.message.Trait;
 import java.nio.charset.StandardCharsets;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Random;
@@ -38,12 +41,60 @@ final class RandomLetters {
     private static final List<Trait> TRAITS =
             EnumSet.complementOf(EnumSet.copyOf(OF_OTHER_MAIL)).stream().toList();
 
+    private static final List<String> AWKWARD_WORDS = List.of(
+            "Überführung",
+            "uberfuhrung",
+            "Straße",
+            "strasse",
+            "Brücke",
+            "br",
+            "café",
+            "日本",
+            "x  y",
+            "it's",
+            "C++",
+            "ﬁle",
+            "Bru\u0308cke",
+            "e\u00admail");
+    private static final List<String> SENDERS = List.of(
+            "Anna Grebe <%s>",
+            "\"Grebe, Anna\" <%s>",
+            "%s",
+            "J. Grebe (Harbour) <%s>",
+            "=?utf-8?q?J=C3=B6rg_Grebe?= <%s>",
+            "=?utf-8?q?Grebe=2C_Anna?= <%s>",
+            "Anna <%s>, Ben <ben@wharf.example>",
+            "<%s>",
+            "Crew: %s;",
+            "\"A \\\"B\" <%s>",
+            "Ben <%s> ",
+            "Jörg <%s>");
+
     private final Random random;
     private final LocalDate today;
+    private boolean withAwkward;
+    private boolean awkward;
 
     RandomLetters(Random random, LocalDate today) {
         this.random = random;
         this.today = today;
+    }
+
+    /** Half of the letters with accents, in HTML, with inline pictures, several senders and so on; and rules that no server knows. */
+    RandomLetters awkward() {
+        withAwkward = true;
+        return this;
+    }
+
+    /** What is known of a letter from other mail. */
+    Message known(Message.Builder builder) {
+        Message message = builder.build();
+        Set<Trait> traits = EnumSet.noneOf(Trait.class);
+        traits.addAll(message.traits());
+        OF_OTHER_MAIL.stream().filter(trait -> random.nextBoolean()).forEach(traits::add);
+        return builder.traits(traits)
+                .groups(random.nextBoolean() ? Set.of("Lenders") : Set.of())
+                .build();
     }
 
     private <T> T one(List<T> all) {
@@ -59,7 +110,9 @@ final class RandomLetters {
     }
 
     private String text(int most) {
-        return String.join(one(List.of(" ", ", ", "-")), some(most, () -> one(WORDS)));
+        return String.join(
+                one(List.of(" ", ", ", "-")),
+                some(most, () -> one(awkward && random.nextInt(3) == 0 ? AWKWARD_WORDS : WORDS)));
     }
 
     private String address() {
@@ -73,11 +126,20 @@ final class RandomLetters {
     }
 
     byte[] letter() {
-        StringBuilder letter = new StringBuilder("From: Anna Grebe <%s>\r\n".formatted(address()));
+        awkward = withAwkward && random.nextBoolean();
+        StringBuilder letter = new StringBuilder(
+                "From: %s\r\n".formatted((awkward ? one(SENDERS) : SENDERS.get(0)).formatted(address())));
         letter.append("To: ").append(String.join(", ", some(2, this::address))).append("\r\n");
         maybe(letter, "Cc", () -> String.join(", ", some(2, this::address)));
         maybe(letter, "Reply-To", this::address);
-        letter.append("Subject: ").append(text(5)).append("\r\n");
+        if (awkward) {
+            maybe(letter, "Delivered-To", this::address);
+            maybe(letter, "Delivered-To", this::address);
+            maybe(letter, "To", () -> one(List.of("undisclosed-recipients:;", "\"A, B\" <" + address() + ">")));
+            maybe(letter, "Bcc", this::address);
+            maybe(letter, "Priority", () -> one(List.of("urgent", "non-urgent", "normal")));
+        }
+        letter.append("Subject: ").append(subject()).append("\r\n");
         maybe(letter, "List-Id", () -> "Rowers <%s>".formatted(one(LISTS)));
         maybe(letter, "Auto-Submitted", () -> one(List.of("no", "auto-generated")));
         maybe(letter, "Precedence", () -> one(List.of("bulk", "list", "first-class")));
@@ -87,11 +149,39 @@ final class RandomLetters {
         maybe(letter, "X-Topic", () -> text(3));
         letter.append("MIME-Version: 1.0\r\n");
         body(letter);
-        return letter.toString().getBytes(StandardCharsets.US_ASCII);
+        return letter.toString().getBytes(StandardCharsets.UTF_8);
+    }
+
+    private String subject() {
+        String text = text(5);
+        if (!awkward || text.chars().allMatch(sign -> sign < 0x80)) {
+            return text;
+        }
+        return switch (random.nextInt(4)) {
+            case 0 -> "=?utf-8?b?" + Base64.getEncoder().encodeToString(text.getBytes(StandardCharsets.UTF_8)) + "?=";
+            case 1 -> text.replaceFirst(" ", "\r\n\t") + " ";
+            case 2 -> text + "\r\nSubject: " + text(2);
+            default -> text;
+        };
     }
 
     private void body(StringBuilder letter) {
         String text = "Dear Tilda,\r\n" + text(12) + "\r\n";
+        if (awkward && random.nextInt(2) == 0) {
+            letter.append(one(List.of(
+                            "Content-Type: text/html; charset=utf-8\r\n\r\n<p>%s</p>",
+                            "Content-Type: text/plain; charset=utf-8; format=flowed\r\n\r\n%s",
+                            "Content-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n%s=41",
+                            "Content-Type: text/plain; name=loan.txt\r\nContent-Disposition: attachment; filename=loan.txt\r\n\r\n%s",
+                            "\r\n%s\r\nbegin 644 loan.pdf\r\n#86)C\r\n`\r\nend\r\n",
+                            several("alternative", "Content-Type: text/html\r\n\r\n<b>museum</b>"),
+                            several(
+                                    "related",
+                                    "Content-Type: image/png; name=loan.png\r\nContent-ID: <a>\r\nContent-Disposition: inline\r\n\r\nabc"),
+                            "\r\n%s"))
+                    .formatted(text));
+            return;
+        }
         if (random.nextBoolean()) {
             letter.append("Content-Type: text/plain\r\n\r\n").append(text);
             return;
@@ -104,7 +194,13 @@ final class RandomLetters {
                 .append("abc\r\n--x--\r\n");
     }
 
+    private static String several(String how, String second) {
+        return "Content-Type: multipart/%s; boundary=y\r\n\r\n--y\r\nContent-Type: text/plain\r\n\r\n%%s\r\n--y\r\n%s\r\n--y--\r\n"
+                .formatted(how, second);
+    }
+
     Rule rule(int number) {
+        awkward = withAwkward;
         return new Rule(
                 number,
                 "Rule " + number,
@@ -116,6 +212,12 @@ final class RandomLetters {
     }
 
     private Effect effect() {
+        if (awkward && random.nextInt(5) == 0) {
+            return one(List.of(
+                    new Effect.CopyInto(one(Harbour.FOLDERS)),
+                    new Effect.CopyInto(one(Harbour.FOLDERS)),
+                    new Effect.Notify(false)));
+        }
         return switch (random.nextInt(6)) {
             case 0, 1 -> new Effect.FileInto(one(Harbour.FOLDERS));
             case 2 -> new Effect.SetLabel(one(Harbour.LABELS), random.nextInt(3) > 0);
@@ -126,6 +228,14 @@ final class RandomLetters {
     }
 
     private Condition condition(int depth) {
+        if (awkward && random.nextInt(10) == 0) {
+            return one(List.of(
+                    new Traits(List.of(one(List.copyOf(OF_OTHER_MAIL)))),
+                    new InGroup(List.of("Lenders")),
+                    new Sized(true, random.nextBoolean(), random.nextInt(10)),
+                    new Text(Text.Where.SENDER_NAME, "", Text.Match.WORDS, List.of("Grebe")),
+                    new Text(Text.Where.SUBJECT, "", Text.Match.WILDCARD, List.of("?" + one(WORDS) + "*"))));
+        }
         return switch (random.nextInt(depth > 0 ? 16 : 13)) {
             case 0, 1 -> new Correspondent(one(List.of(Correspondent.Role.values())), some(3, this::correspondent));
             case 2, 3 -> new SentTo(some(2, () -> one(List.of(address(), "+shop", "*@" + one(DOMAINS)))));
