@@ -129,8 +129,13 @@ public record RuleForm(
                 rule.on(),
                 ConditionLine.of(rule.when(), names),
                 ConditionLine.of(rule.unless(), names),
-                rule.then().stream().map(effect -> effect.accept(LINES)).toList(),
+                actions(rule.then()),
                 rule.last());
+    }
+
+    /** Effects as lines of a form. */
+    static List<ActionLine> actions(List<Effect> effects) {
+        return effects.stream().map(effect -> effect.accept(LINES)).toList();
     }
 
     /** Says each effect as a line of the form. */

@@ -1,19 +1,12 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Condition;
-import app.schublade.core.filing.DueDate;
-import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Term;
-import app.schublade.core.format.MailWriter;
-import app.schublade.core.message.Address;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
-import app.schublade.core.place.SpecialUse;
-import app.schublade.core.place.TrayRef;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
@@ -35,29 +28,19 @@ import org.springframework.transaction.annotation.Transactional;
 class RuleMaker {
     private static final int MAX_NAME = 100;
     private static final int MAX_NAMED = 12;
-    private static final int MAX_FORWARDED = 10;
 
     private final PlaceStore places;
     private final AccountStore accounts;
     private final RuleStore rules;
     private final PeopleStore people;
+    private final ActionMaker actions;
 
-    RuleMaker(PlaceStore places, AccountStore accounts, RuleStore rules, PeopleStore people) {
+    RuleMaker(PlaceStore places, AccountStore accounts, RuleStore rules, PeopleStore people, ActionMaker actions) {
+        this.actions = actions;
         this.people = people;
         this.rules = rules;
         this.places = places;
         this.accounts = accounts;
-    }
-
-    /** Finds the places that effects name. */
-    private interface Finder {
-        FolderRef folder(FolderPath path);
-
-        LabelRef label(FolderPath path);
-
-        CategoryRef category(String name);
-
-        TrayRef tray(String name);
     }
 
     /** What is the user's own, by the names that are shown. */
@@ -139,28 +122,7 @@ class RuleMaker {
 
     /** For a trial run: lines that are not complete yet are left out, places that are not there yet are not made. */
     Rule forTrial(long userId, RuleForm form) {
-        Places known = places.of(userId, null);
-        return make(userId, form.complete(), new Finder() {
-            @Override
-            public FolderRef folder(FolderPath path) {
-                return known.folder(path).map(Places.Folder::ref).orElse(new FolderRef(FolderRef.NEW, path));
-            }
-
-            @Override
-            public LabelRef label(FolderPath path) {
-                return known.label(path).map(Places.Label::ref).orElse(new LabelRef(FolderRef.NEW, path));
-            }
-
-            @Override
-            public CategoryRef category(String name) {
-                return known.category(name).map(Places.Category::ref).orElse(new CategoryRef(FolderRef.NEW, name));
-            }
-
-            @Override
-            public TrayRef tray(String name) {
-                return RuleMaker.tray(known, name);
-            }
-        });
+        return make(userId, form.complete(), actions.known(userId));
     }
 
     /**
@@ -174,27 +136,7 @@ class RuleMaker {
         if (!missing.isEmpty()) {
             throw new InputProblem("The rule is not complete: " + String.join("; ", missing) + ".");
         }
-        Rule made = make(userId, form.complete(), new Finder() {
-            @Override
-            public FolderRef folder(FolderPath path) {
-                return places.folder(userId, path);
-            }
-
-            @Override
-            public LabelRef label(FolderPath path) {
-                return places.label(userId, path);
-            }
-
-            @Override
-            public CategoryRef category(String name) {
-                return places.category(userId, name);
-            }
-
-            @Override
-            public TrayRef tray(String name) {
-                return RuleMaker.tray(places.of(userId, null), name);
-            }
-        });
+        Rule made = make(userId, form.complete(), actions.making(userId));
         return made.called(unlikeOthers(userId, made));
     }
 
@@ -232,7 +174,7 @@ class RuleMaker {
         return missing;
     }
 
-    private Rule make(long userId, RuleForm form, Finder finder) {
+    private Rule make(long userId, RuleForm form, ActionMaker.Finder finder) {
         Names names = names(userId);
         Rule unnamed = new Rule(
                 form.id(),
@@ -240,7 +182,9 @@ class RuleMaker {
                 form.on(),
                 conditions(form.when(), names),
                 conditions(form.unless(), names),
-                form.then().stream().map(doing -> effect(doing, finder)).toList(),
+                form.then().stream()
+                        .map(line -> ActionMaker.effect(line, finder))
+                        .toList(),
                 form.last());
         String name = form.name().isBlank() ? name(unnamed) : form.name().strip();
         return new Rule(
@@ -266,58 +210,5 @@ class RuleMaker {
         return ConditionLine.terms(lines).stream()
                 .map(term -> term.condition(names))
                 .toList();
-    }
-
-    /** Trays are few, and made on their page: a name that is mistyped is no new one. */
-    private static TrayRef tray(Places known, String name) {
-        return known.trays().stream()
-                .filter(tray -> tray.name().equalsIgnoreCase(name))
-                .findFirst()
-                .map(Places.Tray::ref)
-                .orElseThrow(() -> new InputProblem("There is no tray “%s”; there are: %s."
-                        .formatted(
-                                name,
-                                known.trays().stream().map(Places.Tray::name).collect(Collectors.joining(", ")))));
-    }
-
-    private static Effect effect(RuleForm.ActionLine doing, Finder finder) {
-        String text = doing.text().strip();
-        return switch (doing.deed()) {
-            case FILE -> new Effect.FileInto(finder.folder(FolderPath.parse(text)));
-            case COPY -> new Effect.CopyInto(finder.folder(FolderPath.parse(text)));
-            case ARCHIVE -> new Effect.FileInto(finder.folder(SpecialUse.ARCHIVE.path()));
-            case DELETE -> new Effect.FileInto(finder.folder(SpecialUse.TRASH.path()));
-            case LABEL -> new Effect.SetLabel(finder.label(FolderPath.parse(text)), true);
-            case UNLABEL -> new Effect.SetLabel(finder.label(FolderPath.parse(text)), false);
-            case CATEGORY -> new Effect.Categorise(finder.category(text));
-            case CLEAR_CATEGORY -> new Effect.Categorise(null);
-            case READ -> new Effect.MarkRead(true);
-            case UNREAD -> new Effect.MarkRead(false);
-            case FLAG -> new Effect.Flag(true);
-            case UNFLAG -> new Effect.Flag(false);
-            case DUE -> new Effect.Due(DueDate.parse(text));
-            case TRAY -> new Effect.PutInto(finder.tray(text));
-            case TICKLER -> new Effect.Tickle(finder.folder(SpecialUse.TICKLER.path()), DueDate.parse(text));
-            case FORWARD -> forward(text, false);
-            case FORWARD_ATTACHED -> forward(text, true);
-            case ANSWER -> new Effect.Answer(lines(text));
-            case NOTIFY -> new Effect.Notify(false);
-            case NOTIFY_ALOUD -> new Effect.Notify(true);
-        };
-    }
-
-    /** Addresses, and after the first new line the text above what is forwarded. */
-    private static Effect forward(String text, boolean attached) {
-        String[] parts = lines(text).split("\n", 2);
-        List<Address> to = MailWriter.addresses(parts[0]);
-        if (to.size() > MAX_FORWARDED) {
-            throw new InputProblem("A rule forwards to at most %d addresses.".formatted(MAX_FORWARDED));
-        }
-        return new Effect.Forward(MailWriter.typed(to), attached, parts.length < 2 ? "" : parts[1]);
-    }
-
-    /** The text of a field of one line. */
-    private static String lines(String text) {
-        return text.replaceAll("\\s*(?<!:)//\\s*", "\n");
     }
 }
