@@ -6,6 +6,8 @@ document.addEventListener('alpine:init', () => {
   const COUNT_MILLIS = 300;
   const MOVES = ['archive', 'delete', 'file', 'for_good'];
   const MARKS = ['flag', 'read'];
+  /** More messages than that are asked about before a routine runs. */
+  const MANY = 10;
   /** How many messages are fetched before their key is pressed. */
   const AHEAD = 3;
   /** More places than any list has. */
@@ -72,6 +74,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-copy', (event) => this.act('copy', event.detail));
       on(document, 'picked-carry', (event) => this.act('carry', event.detail));
       on(document, 'picked-label', (event) => this.act('label', event.detail));
+      on(document, 'picked-routine', (event) => this.routine(event.detail));
       on(document, 'picked-tray', (event) => this.act('tray', event.detail));
       on(document, 'picked-category', (event) => this.categorise(event.detail.place));
       on(document, 'picked-due', (event) => this.act('due', event.detail));
@@ -168,6 +171,7 @@ document.addEventListener('alpine:init', () => {
       if (into) this.act('file', { place: into });
       else if (asks) this.choose(asks);
       else if (deed === 'category') this.categorise(place);
+      else if (deed === 'routine') this.routine(button.dataset);
       else this.act(deed);
     },
 
@@ -382,7 +386,7 @@ document.addEventListener('alpine:init', () => {
       this.list.box.focus({ preventScroll: true });
     },
 
-    async act(deed, extra = {}) {
+    async act(deed, extra = {}, goesAway = MOVES.includes(deed)) {
       const rows = this.list.chosen;
       if (rows.length === 0) {
         schublade.tell('Select a message first: with the arrow keys, or a click.');
@@ -391,7 +395,7 @@ document.addEventListener('alpine:init', () => {
       clearTimeout(this.glance);
       const meant = this.list.meant();
       if (deed === 'for_good' && !(await schublade.isSure(this.forGood(rows, meant)))) return;
-      if (MOVES.includes(deed) || (deed === 'tickler' && extra.due && this.moves)) {
+      if (goesAway || (deed === 'tickler' && extra.due && this.moves)) {
         const posted = this.post(deed, meant, extra);
         if (this.moves) this.goOn(posted);
       } else if (MARKS.includes(deed)) {
@@ -400,6 +404,31 @@ document.addEventListener('alpine:init', () => {
       } else {
         this.postAndShow(deed, meant, extra);
       }
+    },
+
+    /**
+     * All that a routine does; the answer that it begins is written on a page of its own, when the rest is done. Of many
+     * messages one is asked first: keys are quickly pressed.
+     */
+    async routine({ place, moves, answers }) {
+      const rows = this.list.chosen;
+      const meant = this.list.meant();
+      if (answers === 'true' && (rows.length > 1 || meant.all)) {
+        schublade.tell('This routine answers: select one message.');
+        return;
+      }
+      const count = meant.all ? this.list.size : rows.length;
+      if (count > MANY && !(await schublade.isSure(`Do this to ${count.toLocaleString('en')} messages?`, { button: 'Do it', note: 'Undo takes all of it back.' }))) return;
+      const answered = answers === 'true' ? this.list.current : null;
+      if (!answered) this.act('routine', { place }, moves === 'true' && this.moves);
+      else if (await this.post('routine', meant, { place })) this.beginAnswer(answered, place);
+    },
+
+    beginAnswer(message, routine) {
+      const form = document.getElementById('answer-with');
+      Object.assign(form.elements.message, { value: message });
+      Object.assign(form.elements.routine, { value: routine });
+      form.requestSubmit();
     },
 
     forGood(rows, meant) {

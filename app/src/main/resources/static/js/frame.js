@@ -240,9 +240,11 @@
   };
 
   /** Asks before what nothing takes back. */
-  const isSure = (question) => new Promise((resolve) => {
+  const isSure = (question, { note, button } = {}) => new Promise((resolve) => {
     const dialog = document.getElementById('sure');
     document.getElementById('sure-title').textContent = question;
+    const words = [dialog.querySelector('p'), dialog.querySelector('.go')];
+    [note, button].forEach((text, at) => { words[at].textContent = text ?? words[at].dataset.usual; });
     dialog.returnValue = 'no';
     dialog.addEventListener('close', () => resolve(dialog.returnValue === 'yes'), { once: true });
     dialog.showModal();

@@ -1,6 +1,6 @@
 package app.schublade.sync;
 
-import app.schublade.core.sieve.ServerScript;
+import app.schublade.core.sieve.FilingScript;
 import app.schublade.core.sieve.SieveWriter;
 import app.schublade.store.account.Account;
 import app.schublade.store.base.Zones;
@@ -31,7 +31,7 @@ public class ScriptMaker {
     /** The script for an account's server, and what has no place in it. */
     public SieveWriter.Written write(Account account, Set<String> extensions) {
         ServerNames names = new ServerNames(account, places.of(account.userId(), null), mailboxes.of(account.id()));
-        return new ServerScript(names, extensions, ScriptKeeper.MARK, zones.of(account.userId()), clock.instant())
+        return new FilingScript(names, extensions, ScriptKeeper.MARK, zones.of(account.userId()), clock.instant())
                 .write(rules.all(account.userId()));
     }
 }

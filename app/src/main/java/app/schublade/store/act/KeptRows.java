@@ -41,7 +41,7 @@ public class KeptRows {
     }
 
     /** What is kept, with the columns that tell one row from the others. */
-    private enum Table {
+    enum Table {
         FOLDER("folder", "path", "id"),
         LABEL("label", "path", "id"),
         CATEGORY("category", "name", "id"),
@@ -58,6 +58,9 @@ public class KeptRows {
         ALIAS_DECLINED("alias", "address", "account_id, address"),
         ARRANGEMENT("list", "", "user_id, place"),
         SAVED_SEARCH("search", "name", "id"),
+        ROUTINE("routine", "name", "id"),
+        ROUTINE_STEP("routine", "", "routine_id, position"),
+        AWAITED("question", "asked", "message_id"),
         OUTGOING("message", "subject", "id");
 
         private final String word;
@@ -400,8 +403,10 @@ public class KeptRows {
             case CATEGORY -> "select from message where category_id = :id or :id = any(also_categories)";
             default -> "select from message where tray_id = :id union all select from tray_sender where tray_id = :id";
         };
-        return jdbc.sql("select exists (%s) or exists (select from rule_effect where %s_id = :id)"
-                        .formatted(messages, table.sql()))
+        return jdbc.sql("""
+                        select exists (%1$s) or exists (select from rule_effect where %2$s_id = :id)
+                            or exists (select from routine_step where %2$s_id = :id)
+                        """.formatted(messages, table.sql()))
                 .param("id", id)
                 .query(Boolean.class)
                 .single();

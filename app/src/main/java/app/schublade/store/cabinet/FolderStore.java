@@ -239,10 +239,10 @@ public class FolderStore {
                 () -> targets.putAll(targets(userId, from.id(), into.id())),
                 (State state) -> state.in(targets.getOrDefault(state.folder(), into.id())),
                 batch -> {
-                    targets.forEach(
-                            (old, target) -> jdbc.sql("update rule_effect set folder_id = ? where folder_id = ?")
+                    targets.forEach((old, target) -> List.of("rule_effect", "routine_step")
+                            .forEach(table -> jdbc.sql("update " + table + " set folder_id = ? where folder_id = ?")
                                     .params(target, old)
-                                    .update());
+                                    .update()));
                     jdbc.sql("update folder set deleted_at = now() where id = any(:merged) and id in " + WITH_ALL_BELOW
                                     + "and not exists (select from folder i where i.id = :into and i.user_id = :user"
                                     + " and (i.id = folder.id or starts_with(i.path, folder.path || '/')))")

@@ -314,6 +314,7 @@ public class MailboxStore {
                         and not exists (select from message where folder_id = f.id)
                         and not exists (select from server_order where folder_id = f.id)
                         and not exists (select from rule_effect where folder_id = f.id)
+                        and not exists (select from routine_step where folder_id = f.id)
                         and not exists (select from alias where retired_to = f.id)
                         and not exists (select from folder b where b.user_id = f.user_id and starts_with(b.path, f.path || '/'))
                         """).param(folderId).update();

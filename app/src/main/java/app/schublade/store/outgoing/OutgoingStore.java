@@ -162,15 +162,28 @@ public class OutgoingStore {
                 .update();
     }
 
+    /** Writes a message to which no answer is awaited, and puts it on its way. */
+    public boolean send(long userId, long id, OutgoingMessage outline, Instant date, Instant due) {
+        return send(userId, id, outline, date, due, null);
+    }
+
     /**
      * Writes the message and puts it on its way. Returns whether it was not on its way already.
      *
      * @param date that it bears
      * @param due when it leaves; until then it can be taken back
+     * @param awaited until when an answer is awaited, or null
      */
-    public boolean send(long userId, long id, OutgoingMessage outline, Instant date, Instant due) {
+    @Transactional
+    public boolean send(
+            long userId, long id, OutgoingMessage outline, Instant date, Instant due, @Nullable Instant awaited) {
         String messageId = UUID.randomUUID() + "@" + outline.from().domain();
         byte[] source = MailWriter.write(outline, messageId, date);
+        if (awaited != null) {
+            jdbc.sql("insert into awaited_ahead (user_id, internet_id, until) values (?, ?, ?)")
+                    .params(userId, messageId, awaited.atOffset(ZoneOffset.UTC))
+                    .update();
+        }
         return jdbc.sql("""
                         update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
                             tries = 0, trouble = null, changed_at = now()

@@ -12,7 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 
 /**
- * An effect of a rule as a row.
+ * An effect of a rule or a routine as a row.
  *
  * @param place the id of its folder, label, category or tray, or null
  * @param detail a date or a text, or null
@@ -135,12 +135,13 @@ record EffectRow(
         }
     };
 
-    void insert(JdbcClient jdbc, long rule, int position) {
+    /** @param into the table, and its column for the owner */
+    void insertInto(String into, JdbcClient jdbc, long owner, int position) {
         String column = kind.column == null ? "folder_id" : kind.column;
         jdbc.sql(
-                        "insert into rule_effect (rule_id, position, kind, " + column
-                                + ", turned_on, detail, recipients) values (:rule, :position, :kind, :place, :on, :detail, :recipients)")
-                .param("rule", rule)
+                        "insert into " + into + ", position, kind, " + column
+                                + ", turned_on, detail, recipients) values (:owner, :position, :kind, :place, :on, :detail, :recipients)")
+                .param("owner", owner)
                 .param("position", position)
                 .param("kind", kind.name())
                 .param("place", place, java.sql.Types.BIGINT)

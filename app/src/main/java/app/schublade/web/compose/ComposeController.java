@@ -1,5 +1,6 @@
 package app.schublade.web.compose;
 
+import app.schublade.core.filing.Routine;
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.act.Acts;
@@ -7,6 +8,7 @@ import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
+import app.schublade.store.rule.RoutineStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
@@ -15,7 +17,9 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
 import java.util.HashMap;
 import java.util.List;
@@ -40,15 +44,29 @@ class ComposeController {
     /** An address of the desk. */
     private static final String LIST = "/mail/[\\w/]{1,60}(\\?[\\w=&%.@+~:,-]{0,2000})?";
 
+    /** Whoever awaits an answer until a day is told when it ends. */
+    private static final LocalTime AWAITED_FROM = LocalTime.of(17, 0);
+
+    private static final String ASKED_AGAIN =
+            "May I ask again? I have not had an answer to this yet, and would be glad to hear from you.\n";
+
     private final Acts acts;
     private final Frame frame;
     private final OutgoingStore outgoing;
     private final OutgoingFileStore files;
     private final Writing writing;
     private final Dates dates;
+    private final RoutineStore routines;
 
     ComposeController(
-            Acts acts, Frame frame, OutgoingStore outgoing, OutgoingFileStore files, Writing writing, Dates dates) {
+            Acts acts,
+            Frame frame,
+            OutgoingStore outgoing,
+            OutgoingFileStore files,
+            Writing writing,
+            Dates dates,
+            RoutineStore routines) {
+        this.routines = routines;
         this.dates = dates;
         this.files = files;
         this.acts = acts;
@@ -66,8 +84,18 @@ class ComposeController {
     String answer(
             @AuthenticationPrincipal CurrentUser person,
             @PathVariable long message,
-            @RequestParam(defaultValue = "false") boolean all) {
-        long id = writing.answer(person, message, all).orElseThrow(ComposeController::gone);
+            @RequestParam(defaultValue = "false") boolean all,
+            @RequestParam(defaultValue = "false") boolean again) {
+        String beginning = again ? ASKED_AGAIN : "";
+        long id = writing.answer(person, message, all, beginning).orElseThrow(ComposeController::gone);
+        return "redirect:/write/" + id;
+    }
+
+    /** The answer that a routine begins, with its text. */
+    @PostMapping("/answer")
+    String answer(@AuthenticationPrincipal CurrentUser person, @RequestParam long message, @RequestParam long routine) {
+        String text = routines.of(person.id(), routine).map(Routine::answer).orElse("");
+        long id = writing.answer(person, message, false, text).orElseThrow(ComposeController::gone);
         return "redirect:/write/" + id;
     }
 
@@ -158,10 +186,12 @@ class ComposeController {
             @RequestParam(defaultValue = "") String back,
             @RequestParam(defaultValue = "") String at,
             @RequestParam(defaultValue = "") String own,
+            @RequestParam(required = false) @Nullable LocalDate await,
             RedirectAttributes redirect) {
         Outgoing one = one(person, id);
         LocalDateTime later = time(at.equals("own") ? own : at, !at.isEmpty());
-        Instant due = writing.send(person, one, writing.text(person, typed), later);
+        Instant until = await == null ? null : dates.instant(await.atTime(AWAITED_FROM));
+        Instant due = writing.send(person, one, writing.text(person, typed), later, until);
         String told = later == null
                 ? "Sent in %d seconds".formatted(Writing.GRACE.toSeconds())
                 : "Leaves on %s".formatted(dates.exact(due));

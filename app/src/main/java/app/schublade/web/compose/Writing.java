@@ -116,8 +116,12 @@ public class Writing {
                                 accounts.byId(person.id(), row.accountId()).orElseThrow())));
     }
 
-    /** The id of the answer to a message; the one that was begun already, if there is one: with the others, if all are meant. */
-    Optional<Long> answer(CurrentUser person, long message, boolean all) {
+    /**
+     * The id of the answer to a message; the one that was begun already, if there is one: with the others, if all are meant.
+     *
+     * @param beginning what stands first in it; can be empty
+     */
+    Optional<Long> answer(CurrentUser person, long message, boolean all, String beginning) {
         return open(person, message).map(opened -> {
             Account account = opened.account;
             OutgoingMessage outline = OutgoingMessage.answer(
@@ -138,7 +142,7 @@ public class Writing {
                     MailWriter.typed(outline.cc()),
                     "",
                     outline.subject(),
-                    signed(outline.text(), account));
+                    beginning + signed(outline.text(), account));
             return outgoing.beginAnswer(person.id(), text, message, outline.inReplyTo(), outline.references());
         });
     }
@@ -236,7 +240,12 @@ public class Writing {
      * @return when it leaves
      * @throws InputProblem with a sentence for the user if it cannot be sent as it is
      */
-    Instant send(CurrentUser person, Outgoing one, DraftText text, @Nullable LocalDateTime later) {
+    Instant send(
+            CurrentUser person,
+            Outgoing one,
+            DraftText text,
+            @Nullable LocalDateTime later,
+            @Nullable Instant awaited) {
         List<Address> to = MailWriter.addresses(text.to());
         List<Address> cc = MailWriter.addresses(text.cc());
         MailWriter.addresses(text.bcc()); // They stand in no header.
@@ -259,7 +268,7 @@ public class Writing {
         if (due.isBefore(now) || due.isAfter(now.plus(LATEST))) {
             throw new InputProblem("It can leave at any time from now on, up to a year from today.");
         }
-        if (!outgoing.send(person.id(), one.id(), outline, later == null ? now : due, due)) {
+        if (!outgoing.send(person.id(), one.id(), outline, later == null ? now : due, due, awaited)) {
             throw new InputProblem("It is on its way already.");
         }
         return due;

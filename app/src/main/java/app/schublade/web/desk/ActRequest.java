@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  * What a page asks to be done to messages.
  *
  * @param deed the name of what it is
- * @param place the id of the folder, label, category, tray or account; none of a category clears it
+ * @param place the id of the folder, label, category, tray, account or routine; none of a category clears it
  * @param path the folder or label, if it is still to be made
  * @param on whether the label is put on or taken off
  * @param due the date of a due date or of the tickler, or null to clear it
@@ -37,6 +37,8 @@ record ActRequest(
         TICKLER,
         TRAY,
         COPY,
+        /** All that a routine says. */
+        ROUTINE,
         /** Over to another account. */
         CARRY,
         /** Out of the trash, and never back. */

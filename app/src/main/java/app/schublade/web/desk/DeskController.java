@@ -2,11 +2,11 @@ package app.schublade.web.desk;
 
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListStore;
-import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.reader.Sheet;
 import app.schublade.web.reader.SheetMaker;
+import app.schublade.web.reader.StripMaker;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Map;
@@ -36,7 +36,7 @@ class DeskController {
     private final RowMaker rowMaker;
     private final SheetMaker sheets;
     private final Dates dates;
-    private final HabitStore habits;
+    private final StripMaker strips;
     private final SearchPages searchPages;
 
     DeskController(
@@ -45,7 +45,7 @@ class DeskController {
             RowMaker rowMaker,
             SheetMaker sheets,
             Dates dates,
-            HabitStore habits,
+            StripMaker strips,
             SearchPages searchPages) {
         this.searchPages = searchPages;
         this.listings = listings;
@@ -53,7 +53,7 @@ class DeskController {
         this.rowMaker = rowMaker;
         this.sheets = sheets;
         this.dates = dates;
-        this.habits = habits;
+        this.strips = strips;
     }
 
     /**
@@ -74,11 +74,6 @@ class DeskController {
                     ? listing.query(ListQuery.Cursor.parse(after), wanted + 1)
                     : listing.query(null, wanted + 1).from(Math.max(0, first));
         }
-    }
-
-    @GetMapping("/")
-    String home(@AuthenticationPrincipal CurrentUser person) {
-        return "redirect:/mail/" + habits.of(person.id()).opens();
     }
 
     @GetMapping({
@@ -129,7 +124,8 @@ class DeskController {
         Optional<Sheet> sheet = Optional.ofNullable(wish.open()).flatMap(id -> sheets.make(person, id));
         model.addAttribute("sheet", sheet.orElse(null));
         model.addAttribute(
-                "slots", sheets.slots(person, sheet.orElse(null), listing.spot().folder()));
+                "slots", strips.slots(person, sheet.orElse(null), listing.spot().folder()));
+        model.addAttribute("routines", strips.routines(person));
         model.addAttribute("days", dates.dueChoices());
         model.addAttribute("counted", null);
         return "desk/page";

@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.filing.Routine;
 import app.schublade.core.place.FolderFinder;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
@@ -8,6 +9,7 @@ import app.schublade.store.account.AccountStore;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
+import app.schublade.store.rule.RoutineStore;
 import app.schublade.store.rule.RuleOrderStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.reader.LikelyFolders;
@@ -39,13 +41,16 @@ class PickController {
     private final AccountStore accounts;
     private final RuleOrderStore rules;
     private final LikelyFolders likely;
+    private final RoutineStore routines;
 
     PickController(
             PlaceStore places,
             MessageStore messages,
             AccountStore accounts,
             RuleOrderStore rules,
-            LikelyFolders likely) {
+            LikelyFolders likely,
+            RoutineStore routines) {
+        this.routines = routines;
         this.likely = likely;
         this.messages = messages;
         this.accounts = accounts;
@@ -126,6 +131,23 @@ class PickController {
                 .flatMap(message -> likely.labels(person.id(), message, known, LIKELY).stream())
                 .flatMap(id -> known.label(id).stream());
         return Stream.concat(first, byName.stream()).distinct().limit(MOST).toList();
+    }
+
+    /** Routines, in their order or by a few letters of their names. */
+    @GetMapping("/routines/pick")
+    String routines(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam(defaultValue = "") String letters,
+            @RequestParam(defaultValue = "") String on,
+            Model model) {
+        model.addAttribute("asked", asked(letters, on));
+        List<Routine> all = routines.of(person.id());
+        model.addAttribute(
+                "choices",
+                letters.isBlank()
+                        ? all.stream().limit(MOST).toList()
+                        : FolderFinder.find(all, one -> FolderPath.of(List.of(one.name())), letters, MOST));
+        return "desk/picker :: routines";
     }
 
     /** A place that one can go to. */

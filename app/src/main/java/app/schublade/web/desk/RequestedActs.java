@@ -56,7 +56,7 @@ class RequestedActs {
             return isLong
                     ? new ActOutcome(
                             unfinished.begin(userId, Cause.HAND, title, request, messages), title, List.of(), 0)
-                    : effects.carryOut(userId, Cause.HAND, title, messages, List.of(requested.effect()), 0);
+                    : effects.carryOut(userId, Cause.HAND, title, messages, requested.effects(), 0);
         });
         return isLong
                 ? new Begun(
@@ -68,12 +68,7 @@ class RequestedActs {
     /** Messages were looked at: no act that one would want to take back. */
     void glance(long userId, ActRequest request, List<Long> messages) {
         effects.carryOut(
-                userId,
-                Cause.GLANCE,
-                "",
-                messages,
-                List.of(requests.of(userId, request).effect()),
-                0);
+                userId, Cause.GLANCE, "", messages, requests.of(userId, request).effects(), 0);
     }
 
     /** Goes on with an act that was cut off; empty if it was not, or somebody else does. */
@@ -84,7 +79,7 @@ class RequestedActs {
     }
 
     private LongActs.LongAct goOn(long userId, long batch, ActRest<ActRequest> rest) {
-        List<Effect> wanted = List.of(requests.of(userId, rest.request()).effect());
+        List<Effect> wanted = requests.of(userId, rest.request()).effects();
         return longActs.begin(
                 batch, userId, rest.title(), rest.done() + rest.rest().size(), watch -> {
                     longActs.inParts(

@@ -2,6 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Routine;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
@@ -12,9 +13,11 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
+import app.schublade.store.rule.RoutineStore;
 import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.Dates;
 import java.time.LocalDate;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -25,8 +28,10 @@ class RequestedEffects {
     private final PlaceStore places;
     private final HabitStore habits;
     private final Dates dates;
+    private final RoutineStore routines;
 
-    RequestedEffects(AccountStore accounts, PlaceStore places, HabitStore habits, Dates dates) {
+    RequestedEffects(AccountStore accounts, PlaceStore places, HabitStore habits, Dates dates, RoutineStore routines) {
+        this.routines = routines;
         this.accounts = accounts;
         this.places = places;
         this.habits = habits;
@@ -34,7 +39,11 @@ class RequestedEffects {
     }
 
     /** What is to be done, and how it is told afterwards. */
-    record Requested(Effect effect, String told) {}
+    record Requested(List<Effect> effects, String told) {
+        Requested(Effect effect, String told) {
+            this(List.of(effect), told);
+        }
+    }
 
     /**
      * Folders and labels that are asked for by their path are made if they are not there.
@@ -83,6 +92,7 @@ class RequestedEffects {
                         .orElseThrow(() -> new InputProblem("This tray is gone."));
                 yield new Requested(new Effect.PutInto(tray.ref()), "Put into the tray " + tray.name());
             }
+            case ROUTINE -> routine(userId, request.place() == null ? 0 : request.place());
         };
     }
 
@@ -135,6 +145,20 @@ class RequestedEffects {
                 : new Effect.Categorise(category);
         String told = request.isOn() ? "Category " : "Took off the category ";
         return new Requested(effect.arriving(dates.today()), told + category.name());
+    }
+
+    private Requested routine(long userId, long id) {
+        Routine routine = routines.of(userId, id)
+                .orElseThrow(() -> new InputProblem("This routine is gone. Those that are there stand under Q."));
+        if (!routine.gone().isEmpty()) {
+            throw new InputProblem("“%s” names what is gone: %s. Change it under Settings, Routines."
+                    .formatted(routine.name(), String.join(", ", routine.gone())));
+        }
+        return new Requested(
+                routine.changes().stream()
+                        .map(step -> step.arriving(dates.today()))
+                        .toList(),
+                routine.name());
     }
 
     private Requested due(@Nullable LocalDate day) {

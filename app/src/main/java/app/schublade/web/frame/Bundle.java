@@ -53,6 +53,7 @@ public class Bundle {
             "js/people.js",
             "js/folder-form.js",
             "js/rule-editor.js",
+            "js/step-lines.js",
             "js/rule-list.js",
             "js/text-file.js",
             "js/files.js",

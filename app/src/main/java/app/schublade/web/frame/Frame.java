@@ -6,8 +6,6 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.cabinet.TicklerStore;
-import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.user.HabitStore;
@@ -23,25 +21,22 @@ import org.springframework.stereotype.Component;
 public class Frame {
     private final AccountStore accounts;
     private final PlaceStore places;
-    private final OutgoingStore outgoing;
-    private final TicklerStore tickler;
+    private final OpenCounts open;
     private final HabitStore habits;
     private final AccountChips chips;
     private final SearchCounts searches;
 
-    public Frame(
+    Frame(
             AccountStore accounts,
             PlaceStore places,
-            OutgoingStore outgoing,
-            TicklerStore tickler,
+            OpenCounts open,
             HabitStore habits,
             AccountChips chips,
             SearchCounts searches) {
         this.searches = searches;
         this.accounts = accounts;
         this.places = places;
-        this.outgoing = outgoing;
-        this.tickler = tickler;
+        this.open = open;
         this.habits = habits;
         this.chips = chips;
     }
@@ -51,8 +46,7 @@ public class Frame {
      *
      * @param here the address of the place that is shown: {@code /mail/folder/12}
      * @param account the account that the view is narrowed to, or null
-     * @param outgoing how many messages are being written or on their way
-     * @param back how many messages that came back from the tickler lie in the Inbox
+     * @param open what is open
      * @param habits how the user likes the desk
      * @param keys those that the user chose, by the usual ones
      * @param searches saved ones
@@ -62,8 +56,7 @@ public class Frame {
             @Nullable Account account,
             List<Chip> chips,
             Places places,
-            int outgoing,
-            int back,
+            OpenCounts.OpenCount open,
             Habits habits,
             Map<String, String> keys,
             List<SearchCounts.Shown> searches,
@@ -220,8 +213,7 @@ public class Frame {
                 known.account(),
                 chips.of(person, known),
                 known.places(),
-                outgoing.count(person.id()),
-                tickler.back(
+                open.of(
                         person.id(),
                         known.account() == null ? null : known.account().id()),
                 habits.of(person.id()),

@@ -34,6 +34,12 @@ class HabitController {
         this.habits = habits;
     }
 
+    /** The place that one likes to begin with. */
+    @GetMapping("/")
+    String home(@AuthenticationPrincipal CurrentUser person) {
+        return "redirect:/mail/" + habits.of(person.id()).opens();
+    }
+
     @GetMapping("/habits")
     String habits(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/habits", null));

@@ -30,10 +30,12 @@ class ReaderController {
     private static final String SECURITY_POLICY = "Content-Security-Policy";
 
     private final SheetMaker sheets;
+    private final StripMaker strips;
     private final MessageStore messages;
     private final WholeMessages wholes;
 
-    ReaderController(SheetMaker sheets, MessageStore messages, WholeMessages wholes) {
+    ReaderController(SheetMaker sheets, StripMaker strips, MessageStore messages, WholeMessages wholes) {
+        this.strips = strips;
         this.wholes = wholes;
         this.sheets = sheets;
         this.messages = messages;
@@ -51,7 +53,7 @@ class ReaderController {
             return "redirect:/mail/folder/" + sheet.row().folderId() + "?open=" + id;
         }
         model.addAttribute("sheet", sheet);
-        model.addAttribute("slots", sheets.slots(person, sheet, null));
+        model.addAttribute("slots", strips.slots(person, sheet, null));
         return "slots".equals(target) ? "reader/sheet :: slotsAlone" : "reader/sheet :: sheetAndStrip";
     }
 
@@ -59,7 +61,7 @@ class ReaderController {
     @GetMapping("/message/none")
     String noSheet(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("sheet", null);
-        model.addAttribute("slots", sheets.slots(person, null, null));
+        model.addAttribute("slots", strips.slots(person, null, null));
         return "reader/sheet :: sheetAndStrip";
     }
 

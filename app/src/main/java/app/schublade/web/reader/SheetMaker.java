@@ -2,7 +2,6 @@ package app.schublade.web.reader;
 
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
-import app.schublade.core.place.FolderRef;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.account.AliasStore;
@@ -14,25 +13,18 @@ import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.ChangeWords;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
-import app.schublade.web.reader.LikelyFolders.LikelyFolder;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Optional;
-import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Puts together what the reading sheet and the filing strip say of a message. */
+/** Puts together what the reading sheet says of a message. */
 @Component
 public class SheetMaker {
-    private static final int SLOTS = 3;
-
     private final MessageStore messages;
     private final PlaceStore places;
     private final AccountStore accounts;
     private final AliasStore aliases;
     private final Dates dates;
     private final PeopleStore people;
-    private final LikelyFolders likely;
 
     public SheetMaker(
             MessageStore messages,
@@ -40,9 +32,7 @@ public class SheetMaker {
             AccountStore accounts,
             AliasStore aliases,
             Dates dates,
-            PeopleStore people,
-            LikelyFolders likely) {
-        this.likely = likely;
+            PeopleStore people) {
         this.people = people;
         this.aliases = aliases;
         this.messages = messages;
@@ -50,13 +40,6 @@ public class SheetMaker {
         this.accounts = accounts;
         this.dates = dates;
     }
-
-    /**
-     * A folder that one key of the strip files into.
-     *
-     * @param why it is offered: a sentence
-     */
-    public record Slot(int key, FolderRef folder, String why) {}
 
     public Optional<Sheet> make(CurrentUser person, long id) {
         Optional<ListRow> row = messages.row(person.id(), id);
@@ -102,24 +85,5 @@ public class SheetMaker {
                 ChangeWords.sentence(filed.change(), filed.besides(), known),
                 dates.spoken(filed.at()),
                 filed.reasons());
-    }
-
-    /** The folders that a message is likely to be filed in, or those of late where none is open. */
-    public List<Slot> slots(CurrentUser person, @Nullable Sheet sheet, @Nullable Long here) {
-        Places known = places.of(person.id(), null);
-        List<LikelyFolder> folders = sheet == null
-                ? places.filedIntoLast(person.id(), SLOTS + 1).stream()
-                        .filter(id -> !id.equals(here))
-                        .flatMap(id ->
-                                known.folders().stream().filter(folder -> folder.id() == id && folder.use() == null))
-                        .map(folder -> new LikelyFolder(folder.ref(), "filed into of late"))
-                        .limit(SLOTS)
-                        .toList()
-                : likely.folders(person.id(), sheet.row(), known, SLOTS);
-        List<Slot> slots = new ArrayList<>();
-        for (LikelyFolder one : folders) {
-            slots.add(new Slot(slots.size() + 1, one.folder(), one.why()));
-        }
-        return slots;
     }
 }

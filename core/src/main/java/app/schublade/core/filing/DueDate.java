@@ -66,9 +66,15 @@ public sealed interface DueDate {
 
         @Override
         public String words() {
+            if (days == 0) {
+                return SAME_DAY;
+            }
             return "after " + days + (working ? " working" : "") + (days == 1 ? " day" : " days");
         }
     }
+
+    /** The day itself on which something arrives, or is done. */
+    String SAME_DAY = "the same day";
 
     /** The longest time after which something can be due, in days. */
     int MAX_DAYS = 1000;
@@ -82,6 +88,9 @@ public sealed interface DueDate {
      */
     static DueDate parse(String typed) {
         String text = typed.strip();
+        if (text.equals(SAME_DAY) || text.equalsIgnoreCase("today")) {
+            return new After(0, false);
+        }
         Matcher after = AFTER.matcher(text);
         if (after.matches() && Integer.parseInt(after.group(1)) <= MAX_DAYS) {
             return new After(Integer.parseInt(after.group(1)), after.group(2) != null);

@@ -374,7 +374,9 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
                 Decidable.all(List.of(
                         addressed("to"),
                         Decidable.unless(
-                                oddList("cc"), count("address", "eq", List.of("to", "cc"), 1), ODD_ADDRESSES)));
+                                either(oddList("to"), oddList("cc")),
+                                count("address", "eq", List.of("to", "cc"), 1),
+                                ODD_ADDRESSES)));
             case LIST -> list();
             case AUTOMATED -> automated();
             case ATTACHMENT -> withFiles();

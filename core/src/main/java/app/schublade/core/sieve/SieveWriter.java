@@ -13,7 +13,7 @@ import java.util.stream.Stream;
 /**
  * Writes rules as a Sieve script (RFC 5228) that people can read and take elsewhere. As here, the first folder wins: a
  * variable (RFC 5229) holds it, and the message is filed once, at the end; another one tells that no later rules are wanted.
- * For a script that acts in our place see {@link ServerScript}.
+ * For a script that acts in our place see {@link FilingScript}.
  */
 public final class SieveWriter {
     static final String SEEN = "\\Seen";

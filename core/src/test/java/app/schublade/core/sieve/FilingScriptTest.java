@@ -27,7 +27,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A server does what the rules do here, or it leaves the message alone. */
-class ServerScriptOutcomeTest {
+class FilingScriptTest {
     /** More, and others, for a long run: {@code -Dsieve.books=25000 -Dsieve.seed=8}. */
     private static final int BOOKS = Integer.getInteger("sieve.books", 80);
 
@@ -51,8 +51,8 @@ class ServerScriptOutcomeTest {
     @TempDir
     Path directory = Path.of("");
 
-    private static ServerScript writer(ZoneId zone) {
-        return new ServerScript(new Harbour(), ALL, MARK, zone, Instant.now());
+    private static FilingScript writer(ZoneId zone) {
+        return new FilingScript(new Harbour(), ALL, MARK, zone, Instant.now());
     }
 
     private static Set<Outcome> marked(List<Outcome> outcomes) {
@@ -189,7 +189,7 @@ class ServerScriptOutcomeTest {
 
     @org.junit.jupiter.api.Test
     void aServerThatKnowsLittleIsGivenLittle() {
-        ServerScript writer = new ServerScript(
+        FilingScript writer = new FilingScript(
                 new Harbour(), Set.of("fileinto", "imap4flags", "mailbox"), MARK, ZoneId.of("UTC"), Instant.EPOCH);
         Written written = writer.write(List.of(rule(1, Correspondent.sender("wharf.example"), LOANS)));
         assertThat(written.rules()).isEmpty();

@@ -29,7 +29,7 @@ import org.jspecify.annotations.Nullable;
  *       may be for it are left alone.
  * </ul>
  */
-public final class ServerScript {
+public final class FilingScript {
     private static final Command LEAVE_ALONE = Command.of("stop");
     private static final Command NO_FLAGS = Command.of("setflag", Argument.text(""));
     private static final String INBOX = "INBOX";
@@ -46,7 +46,7 @@ public final class ServerScript {
      * @param mark a keyword that each message gets that the script decided on
      * @param zone of the user
      */
-    public ServerScript(SieveWorld world, Set<String> extensions, String mark, ZoneId zone, Instant now) {
+    public FilingScript(SieveWorld world, Set<String> extensions, String mark, ZoneId zone, Instant now) {
         this.world = world;
         this.extensions = Set.copyOf(extensions);
         this.mark = mark;

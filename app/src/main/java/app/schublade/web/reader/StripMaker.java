@@ -1,0 +1,59 @@
+package app.schublade.web.reader;
+
+import app.schublade.core.filing.Routine;
+import app.schublade.core.place.FolderRef;
+import app.schublade.store.place.PlaceStore;
+import app.schublade.store.place.Places;
+import app.schublade.store.rule.RoutineStore;
+import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.reader.LikelyFolders.LikelyFolder;
+import java.util.ArrayList;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.springframework.stereotype.Component;
+
+/** Puts together what the filing strip offers: likely folders, and routines. */
+@Component
+public class StripMaker {
+    private static final int SLOTS = 3;
+
+    private final PlaceStore places;
+    private final LikelyFolders likely;
+    private final RoutineStore routines;
+
+    StripMaker(PlaceStore places, LikelyFolders likely, RoutineStore routines) {
+        this.places = places;
+        this.likely = likely;
+        this.routines = routines;
+    }
+
+    /**
+     * A folder that one key of the strip files into.
+     *
+     * @param why it is offered: a sentence
+     */
+    public record Slot(int key, FolderRef folder, String why) {}
+
+    public List<Routine> routines(CurrentUser person) {
+        return routines.of(person.id());
+    }
+
+    /** The folders that a message is likely to be filed in, or those of late where none is open. */
+    public List<Slot> slots(CurrentUser person, @Nullable Sheet sheet, @Nullable Long here) {
+        Places known = places.of(person.id(), null);
+        List<LikelyFolder> folders = sheet == null
+                ? places.filedIntoLast(person.id(), SLOTS + 1).stream()
+                        .filter(id -> !id.equals(here))
+                        .flatMap(id ->
+                                known.folders().stream().filter(folder -> folder.id() == id && folder.use() == null))
+                        .map(folder -> new LikelyFolder(folder.ref(), "filed into of late"))
+                        .limit(SLOTS)
+                        .toList()
+                : likely.folders(person.id(), sheet.row(), known, SLOTS);
+        List<Slot> slots = new ArrayList<>();
+        for (LikelyFolder one : folders) {
+            slots.add(new Slot(slots.size() + 1, one.folder(), one.why()));
+        }
+        return slots;
+    }
+}

@@ -1,0 +1,154 @@
+package app.schublade.web.rules;
+
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Routine;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.store.act.Acts;
+import app.schublade.store.rule.RoutineStore;
+import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Frame;
+import app.schublade.web.frame.Notice;
+import app.schublade.web.rules.RuleForm.ActionLine;
+import app.schublade.web.rules.RuleForm.RuleAction;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.util.MultiValueMap;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.server.ResponseStatusException;
+import org.springframework.web.servlet.mvc.support.RedirectAttributes;
+
+/** The page of routines: several things that one key does. */
+@Controller
+class RoutineController {
+    private static final int MAX_NAME = 60;
+    /** Lines that wait below those of a routine to be filled in. */
+    private static final int EMPTY_LINES = 2;
+    /** What is done of itself when mail comes has no place in a routine. */
+    private static final Set<RuleAction> POSSIBLE = EnumSet.complementOf(
+            EnumSet.of(RuleAction.NOTIFY, RuleAction.NOTIFY_ALOUD, RuleAction.FORWARD, RuleAction.FORWARD_ATTACHED));
+
+    private final RoutineStore routines;
+    private final ActionMaker actions;
+    private final Acts acts;
+    private final Frame frame;
+
+    RoutineController(RoutineStore routines, ActionMaker actions, Acts acts, Frame frame) {
+        this.routines = routines;
+        this.actions = actions;
+        this.acts = acts;
+        this.frame = frame;
+    }
+
+    /** A routine as its form shows it. */
+    public record RoutineForm(Routine routine, List<ActionLine> lines) {
+        static RoutineForm of(Routine routine) {
+            List<ActionLine> lines = new ArrayList<>(RuleForm.actions(routine.steps()));
+            return new RoutineForm(routine, lines);
+        }
+    }
+
+    @GetMapping("/routines")
+    String routines(@AuthenticationPrincipal CurrentUser person, Model model) {
+        model.addAttribute("view", frame.view(person, "/routines", null));
+        model.addAttribute(
+                "routines",
+                routines.of(person.id()).stream().map(RoutineForm::of).toList());
+        model.addAttribute("deeds", POSSIBLE);
+        model.addAttribute("empty", EMPTY_LINES);
+        return "rules/routines";
+    }
+
+    private Routine routine(CurrentUser person, long id) {
+        return routines.of(person.id(), id)
+                .orElseThrow(() -> new ResponseStatusException(HttpStatus.NOT_FOUND, "There is no such routine."));
+    }
+
+    /** @param id 0 for a new one */
+    @PostMapping("/routines/{id}")
+    String save(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam MultiValueMap<String, String> fields,
+            RedirectAttributes redirect) {
+        String name = name(fields.getFirst("name"));
+        List<String> kinds = fields.getOrDefault("thenKind", List.of());
+        List<String> texts = fields.getOrDefault("thenText", List.of());
+        List<ActionLine> lines = new ArrayList<>();
+        for (int i = 0; i < Math.min(kinds.size(), texts.size()); i++) {
+            if (!kinds.get(i).isEmpty()) {
+                lines.addAll(RuleForm.doings(List.of(kinds.get(i)), List.of(texts.get(i))));
+            }
+        }
+        lines.removeIf(ActionLine::isBlank);
+        if (lines.stream().anyMatch(line -> !POSSIBLE.contains(line.deed()))) {
+            throw new InputProblem("A routine cannot do that by itself.");
+        }
+        acts.record(person.id(), (id == 0 ? "Made" : "Changed") + " the routine " + name, () -> {
+            ActionMaker.Finder places = actions.making(person.id());
+            List<Effect> steps =
+                    lines.stream().map(line -> ActionMaker.effect(line, places)).toList();
+            routines.save(person.id(), new Routine(id, name, steps, List.of()));
+        });
+        return done(redirect, "Saved " + name);
+    }
+
+    private static String name(@Nullable String typed) {
+        String name = typed == null ? "" : typed.replaceAll("\\s+", " ").strip();
+        if (name.isEmpty() || name.length() > MAX_NAME) {
+            throw new InputProblem("A routine needs a name of up to %d characters.".formatted(MAX_NAME));
+        }
+        return name;
+    }
+
+    @PostMapping("/routines/{id}/duplicate")
+    String duplicate(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
+        Routine of = routine(person, id);
+        List<String> names =
+                routines.of(person.id()).stream().map(Routine::name).toList();
+        String name = of.name();
+        for (int i = 2; names.contains(name); i++) {
+            name = of.name() + " " + i;
+        }
+        Routine copy = new Routine(0, name, of.steps(), List.of());
+        acts.record(person.id(), "Made the routine " + name, () -> routines.save(person.id(), copy));
+        return done(redirect, "Made “%s”; it stands below all others".formatted(name));
+    }
+
+    @PostMapping("/routines/{id}/up")
+    String up(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
+        acts.record(
+                person.id(),
+                "Moved the routine %s up".formatted(routine(person, id).name()),
+                () -> routines.up(person.id(), id));
+        return "redirect:/routines";
+    }
+
+    @PostMapping("/routines/{id}/remove")
+    String remove(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
+        String name = routine(person, id).name();
+        acts.record(person.id(), "Deleted the routine " + name, () -> routines.delete(person.id(), id));
+        return done(redirect, "Deleted the routine " + name);
+    }
+
+    /** Those that one begins with come back, as far as they are not there. */
+    @PostMapping("/routines/begin")
+    String begin(@AuthenticationPrincipal CurrentUser person, RedirectAttributes redirect) {
+        acts.record(person.id(), "Put the first routines back", () -> routines.giveThoseToBeginWith(person.id()));
+        return done(redirect, "The six to begin with are there");
+    }
+
+    private static String done(RedirectAttributes redirect, String text) {
+        redirect.addFlashAttribute("notice", Notice.done(text));
+        return "redirect:/routines";
+    }
+}

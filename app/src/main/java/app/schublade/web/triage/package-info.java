@@ -1,0 +1,5 @@
+/** Pages of what is open. */
+@NullMarked
+package app.schublade.web.triage;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,193 @@
+package app.schublade.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.filing.Routine;
+import app.schublade.core.place.FolderPath;
+import app.schublade.store.account.Account;
+import app.schublade.store.message.ListRow;
+import app.schublade.store.place.Places;
+import app.schublade.store.rule.RoutineStore;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.CurrentUser;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** Routines: made, used, undone; and what they say when a place of theirs is gone. */
+@ExtendWith(Office.Extension.class)
+class RoutinePagesTest {
+    private final Office office;
+    private final Cabinet cabinet;
+    private final RoutineStore routines;
+    private final Browser browser;
+    private final long user;
+    private final long message;
+
+    RoutinePagesTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        routines = office.bean(RoutineStore.class);
+        CurrentUser person = office.person();
+        browser = new Browser(office, person);
+        user = person.id();
+        Account account = cabinet.account(user, "MU");
+        message = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Two crates"));
+    }
+
+    private Routine named(String name) {
+        return routines.of(user).stream()
+                .filter(one -> one.name().equals(name))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private ListRow row() {
+        return cabinet.messages.row(user, message).orElseThrow();
+    }
+
+    private String use(String name) {
+        return browser.post(
+                        "/act",
+                        "deed",
+                        "routine",
+                        "ids",
+                        message,
+                        "place",
+                        named(name).id())
+                .text();
+    }
+
+    @Test
+    void oneBeginsWithSixAndEachDoesWhatItSays() {
+        assertThat(browser.get("/mail/inbox").text()).contains("data-does=\"Routine: To do today\"", "data-key=\"9\"");
+        use("To do today");
+        assertThat(row().flagged()).isTrue();
+        assertThat(row().due()).isEqualTo(LocalDate.now(ZoneOffset.UTC));
+        assertThat(row().unread()).isFalse();
+        use("Waiting");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
+        assertThat(row().labels()).hasSize(1);
+        assertThat(row().due()).isAfter(LocalDate.now(ZoneOffset.UTC).plusDays(4));
+        use("Done");
+        assertThat(row().flagged()).isFalse();
+    }
+
+    @Test
+    void oneUndoTakesAllOfItBack() {
+        use("Waiting");
+        browser.post("/undo");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
+        assertThat(row().labels()).isEmpty();
+        assertThat(row().flagged()).isFalse();
+        assertThat(row().unread()).isTrue();
+    }
+
+    @Test
+    void aRoutineIsMadeMovedDuplicatedDeletedAndBroughtBack() {
+        browser.get("/routines");
+        browser.post(
+                "/routines/0",
+                "name",
+                " Crates  in ",
+                "thenKind",
+                "FILE",
+                "thenText",
+                "Loans / Crates",
+                "thenKind",
+                "",
+                "thenText",
+                "x",
+                "thenKind",
+                "LABEL",
+                "thenText",
+                "Wood");
+        Routine made = named("Crates in");
+        assertThat(made.sentence()).isEqualTo("File into Loans / Crates, label Wood");
+        use("Crates in");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Loans / Crates");
+        browser.post("/routines/" + made.id() + "/duplicate");
+        browser.post("/routines/" + named("Crates in 2").id() + "/up");
+        assertThat(routines.of(user)).extracting(Routine::name).endsWith("Crates in 2", "Crates in");
+        browser.post("/routines/" + made.id() + "/remove");
+        assertThat(routines.of(user)).extracting(Routine::name).doesNotContain("Crates in");
+        browser.post("/undo");
+        assertThat(named("Crates in").steps()).isEqualTo(made.steps());
+        assertThat(browser.post("/routines/0", "name", "crates IN").text()).contains("There is a routine");
+        assertThat(browser.post("/routines/0", "name", " ").text()).contains("A routine needs a name");
+    }
+
+    @Test
+    void thoseToBeginWithComeBackByOnePress() {
+        routines.of(user).forEach(one -> browser.post("/routines/" + one.id() + "/remove"));
+        assertThat(routines.of(user)).isEmpty();
+        browser.post("/routines/begin");
+        browser.post("/routines/begin");
+        assertThat(routines.of(user)).hasSize(6);
+    }
+
+    @Test
+    void aPlaceThatIsGoneIsToldAndComesBackWithItsUndo() {
+        browser.post(
+                "/routines/0",
+                "name",
+                "Wood",
+                "thenKind",
+                "LABEL",
+                "thenText",
+                "Wood",
+                "thenKind",
+                "READ",
+                "thenText",
+                "");
+        Places.Label wood =
+                cabinet.places.of(user, null).label(FolderPath.parse("Wood")).orElseThrow();
+        browser.post("/labels/" + wood.id() + "/remove");
+        assertThat(use("Wood")).contains("names what is gone: the label Wood");
+        assertThat(row().unread()).as("nothing of it was done").isTrue();
+        assertThat(browser.get("/routines").text()).contains("It names what is gone: the label Wood");
+        browser.post("/undo");
+        use("Wood");
+        assertThat(row().labels()).containsExactly(wood.id());
+    }
+
+    @Test
+    void aRoutineThatAnswersBeginsTheAnswerWithItsText() {
+        browser.post(
+                "/act",
+                "deed",
+                "routine",
+                "ids",
+                message,
+                "place",
+                named("Thank and file").id());
+        assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
+        String draft = browser.post(
+                        "/answer",
+                        "message",
+                        message,
+                        "routine",
+                        named("Thank and file").id())
+                .header("Location");
+        String page = browser.get(draft).text();
+        assertThat(page).contains("anna@wharf.example", "Thank you.", "Re: Two crates");
+    }
+
+    @Test
+    void itIsFoundByAFewLettersAndNobodyElsesIs() {
+        assertThat(browser.get("/routines/pick?letters=wai").text())
+                .contains("Waiting")
+                .doesNotContain("Read later");
+        Browser other = new Browser(office, office.person());
+        Routine ours = named("Done");
+        assertThat(other.post("/act", "deed", "routine", "ids", message, "place", ours.id())
+                        .text())
+                .contains("This routine is gone");
+        assertThat(other.post("/routines/" + ours.id(), "name", "Mine").text()).contains("This routine is gone");
+        assertThat(List.of(named("Done").name())).containsExactly("Done");
+    }
+}

@@ -1,0 +1,43 @@
+package app.schublade.core.filing;
+
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * Several things that one key does to messages.
+ *
+ * @param id 0 for one that is not kept yet
+ * @param gone places that it names and that are no more, in words; it cannot be carried out until it is changed
+ */
+public record Routine(long id, String name, List<Effect> steps, List<String> gone) {
+    public Routine {
+        steps = List.copyOf(steps);
+        gone = List.copyOf(gone);
+    }
+
+    /** Whether messages lie elsewhere afterwards. */
+    public boolean moves() {
+        return steps.stream().anyMatch(Effect::moves);
+    }
+
+    /** What of it changes messages; the rest is written. */
+    public List<Effect> changes() {
+        return steps.stream().filter(step -> !(step instanceof Effect.Answer)).toList();
+    }
+
+    /** The text of the answer that it begins; empty if it begins none. */
+    public String answer() {
+        return steps.stream()
+                .filter(Effect.Answer.class::isInstance)
+                .map(step -> ((Effect.Answer) step).text())
+                .collect(Collectors.joining("\n"));
+    }
+
+    /** {@code "Mark as read, label Waiting, archive"}. */
+    public String sentence() {
+        String steps = this.steps.stream().map(Effect::sentence).collect(Collectors.joining(", "));
+        return steps.isEmpty()
+                ? "Nothing yet"
+                : steps.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + steps.substring(1);
+    }
+}
