@@ -36,8 +36,8 @@ in_bench() { # a class of the bench module, with its arguments
 
 bench() {
   case ${1:-} in
-    import | arrival | list | find | trial | resync | filing | reading | chaos) ;;
-    *) die "which benchmark? There are: import, arrival, list, find, trial, resync, filing, reading, chaos" ;;
+    import | arrival | list | find | learn | trial | resync | filing | reading | chaos) ;;
+    *) die "which benchmark? There are: import, arrival, list, find, learn, trial, resync, filing, reading, chaos" ;;
   esac
   need bench
   throwaway_database

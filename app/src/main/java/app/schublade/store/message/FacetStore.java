@@ -65,7 +65,7 @@ public class FacetStore {
     @Transactional(readOnly = true)
     public Facets of(long userId, Query query) {
         ZoneId zone = zones.of(userId);
-        Sql condition = QuerySql.where(query, zone, "m", "h").condition();
+        Sql condition = QuerySql.where(jdbc, userId, query, zone, "m", "h").condition();
         QuerySql.Selection.forThisPlan(jdbc);
         List<Row> rows = Sql.of("""
                         with hit as materialized (
@@ -127,7 +127,7 @@ public class FacetStore {
     /** How many are meant, up to a limit. */
     @Transactional(readOnly = true)
     public int count(long userId, Query query, int most) {
-        QuerySql.Selection where = QuerySql.where(query, zones.of(userId), "m", "h");
+        QuerySql.Selection where = QuerySql.where(jdbc, userId, query, zones.of(userId), "m", "h");
         QuerySql.Selection.forThisPlan(jdbc);
         return Sql.of("select count(*)::int from (select from message m"
                         + (where.asksHead() ? " join message_head h on h.message_id = m.id" : "")

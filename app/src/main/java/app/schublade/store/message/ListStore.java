@@ -75,11 +75,11 @@ public class ListStore {
         Sql chosen = Sql.of("select m.*" + order.columns())
                 .plus(from(where, order.needsHead()))
                 .plus(after == null ? "" : " and " + order.after())
-                .plus(conversations ? newestOfConversation(zone, query) : Sql.of(""))
+                .plus(conversations ? newestOfConversation(userId, query) : Sql.of(""))
                 .plus(" order by " + order.orderOfMessages() + " limit :limit offset :skip");
         Sql sql = Sql.of(MessageStore.COLUMNS
                         + order.names().stream().map(name -> ", m." + name).collect(Collectors.joining()))
-                .plus(conversations ? conversation(zone, query) : Sql.of(""))
+                .plus(conversations ? conversation(userId, query) : Sql.of(""))
                 .plus(" from (")
                 .plus(chosen)
                 .plus(") m join message_head h on h.message_id = m.id order by " + order.orderBy("m"));
@@ -104,7 +104,7 @@ public class ListStore {
 
     /** As a condition over messages m; if they must have words, the plan will fit those words. */
     private QuerySql.Selection where(long userId, Query query) {
-        QuerySql.Selection where = QuerySql.where(query, zones.of(userId), "m", "h");
+        QuerySql.Selection where = QuerySql.where(jdbc, userId, query, zones.of(userId), "m", "h");
         if (where.asksWords()) {
             QuerySql.Selection.forThisPlan(jdbc);
         }
@@ -136,7 +136,7 @@ public class ListStore {
         Sql figures = Sql.of("select count(*) as size");
         for (Filter filter : Filter.values()) {
             figures = figures.plus(", count(*) filter (where ")
-                    .plus(QuerySql.where(filter.query(), zones.of(userId), "m", "h", filter.name())
+                    .plus(QuerySql.where(jdbc, userId, filter.query(), zones.of(userId), "m", "h", filter.name())
                             .condition())
                     .plus(") as " + filter.name());
         }
@@ -229,25 +229,25 @@ public class ListStore {
     }
 
     /** A conversation stands in the list where its newest message does that is in the list. */
-    private static Sql newestOfConversation(ZoneId zone, ListQuery query) {
+    private Sql newestOfConversation(long userId, ListQuery query) {
         return Sql.of(" and not exists (")
-                .plus(ofConversation(zone, query.messages(), "n"))
+                .plus(ofConversation(userId, query.messages(), "n"))
                 .plus(" and (n.received_at, n.id) > (m.received_at, m.id))");
     }
 
-    private static Sql conversation(ZoneId zone, ListQuery query) {
+    private Sql conversation(long userId, ListQuery query) {
         return Sql.of("""
                 , (select count(*) from message x join folder f on f.id = x.folder_id
                     where x.conversation_id = m.conversation_id and x.user_id = :user
                         and coalesce(f.use, '') <> all(string_to_array('%s', ','))) as messages,
                 (m.unread or exists (""".formatted(OUT_OF_SIGHT))
-                .plus(ofConversation(zone, query.place(), "o"))
+                .plus(ofConversation(userId, query.place(), "o"))
                 .plus(" and o.unread)) as any_unread");
     }
 
     /** The messages of the conversation of m that are meant. */
-    private static Sql ofConversation(ZoneId zone, Query query, String alias) {
-        QuerySql.Selection where = QuerySql.where(query, zone, alias, alias + "h");
+    private Sql ofConversation(long userId, Query query, String alias) {
+        QuerySql.Selection where = QuerySql.where(jdbc, userId, query, zones.of(userId), alias, alias + "h");
         String head = where.asksHead() ? " join message_head %1$sh on %1$sh.message_id = %1$s.id" : "";
         return Sql.of(("select from message %1$s" + head
                                 + " where %1$s.user_id = :user and %1$s.conversation_id = m.conversation_id and ")

@@ -47,6 +47,8 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     private static final Pattern HEAD = Pattern.compile("\\bh\\.");
     private static final Set<Trait> UNKNOWN = Set.of(Trait.KNOWN_SENDER, Trait.NEW_SENDER, Trait.ANSWER);
 
+    private final JdbcClient jdbc;
+    private final long userId;
     private final ZoneId zone;
     private final String message;
     private final String head;
@@ -55,7 +57,9 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     private boolean asksHead;
     private boolean asksWords;
 
-    private QuerySql(ZoneId zone, String message, String head, String prefix) {
+    private QuerySql(JdbcClient jdbc, long userId, ZoneId zone, String message, String head, String prefix) {
+        this.jdbc = jdbc;
+        this.userId = userId;
         this.zone = zone;
         this.message = message;
         this.head = head;
@@ -78,19 +82,21 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     }
 
     /**
-     * Translates a query.
+     * Translates a query. What the user's words have of the parts that are asked for is looked up at once, so that a plan can be
+     * made for them.
      *
      * @param zone where the user's days begin and end
      * @param message alias of the table of messages, unlike others in the statement
      * @param head alias of the table of their heads
      */
-    static Selection where(Query query, ZoneId zone, String message, String head) {
-        return where(query, zone, message, head, message);
+    static Selection where(JdbcClient jdbc, long userId, Query query, ZoneId zone, String message, String head) {
+        return where(jdbc, userId, query, zone, message, head, message);
     }
 
     /** @param parameters how the names of its parameters begin, unlike those of others in the statement */
-    static Selection where(Query query, ZoneId zone, String message, String head, String parameters) {
-        QuerySql visitor = new QuerySql(zone, message, head, parameters);
+    static Selection where(
+            JdbcClient jdbc, long userId, Query query, ZoneId zone, String message, String head, String parameters) {
+        QuerySql visitor = new QuerySql(jdbc, userId, zone, message, head, parameters);
         Sql condition = query.accept(visitor);
         return new Selection(condition, visitor.asksHead, visitor.asksWords);
     }
@@ -114,24 +120,44 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
         return sql(pattern, values);
     }
 
-    private Sql joined(List<? extends Query> parts, String word, String none) {
-        return parts.isEmpty()
-                ? Sql.of(none)
-                : Sql.joined(parts.stream().map(part -> part.accept(this)).toList(), word);
-    }
-
     private static Sql either(List<Sql> parts) {
         return parts.isEmpty() ? Sql.of("false") : Sql.joined(parts, " or ");
     }
 
+    /** Words that are asked for together are looked up together: the rarest tells where to look for the others. */
     @Override
     public Sql all(Query.All query) {
-        return joined(query.parts(), " and ", "true");
+        List<String> words = new ArrayList<>();
+        List<String> unwanted = new ArrayList<>();
+        List<Query> others = new ArrayList<>();
+        for (Query part : query.parts()) {
+            if (part instanceof Words one && !one.forms().isEmpty()) {
+                words.add(text(one));
+            } else if (part instanceof Query.Without not
+                    && not.query() instanceof Words one
+                    && !one.forms().isEmpty()) {
+                unwanted.add("!" + text(one));
+            } else {
+                others.add(part);
+            }
+        }
+        List<Sql> parts = new ArrayList<>();
+        if (!words.isEmpty()) {
+            words.addAll(unwanted);
+            parts.add(having(String.join(" & ", words)));
+        } else {
+            unwanted.forEach(word -> parts.add(Sql.of("not ").plus(having(word.substring(1)))));
+        }
+        others.forEach(part -> parts.add(part.accept(this)));
+        return parts.isEmpty() ? Sql.of("true") : Sql.joined(parts, " and ");
     }
 
     @Override
     public Sql any(Query.Any query) {
-        return joined(query.parts(), " or ", "false");
+        return query.parts().isEmpty()
+                ? Sql.of("false")
+                : Sql.joined(
+                        query.parts().stream().map(part -> part.accept(this)).toList(), " or ");
     }
 
     @Override
@@ -174,11 +200,17 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
 
     @Override
     public Sql words(Words query) {
-        List<List<String>> forms = query.forms();
-        if (forms.isEmpty()) {
-            return Sql.of("false");
-        }
+        return query.forms().isEmpty() ? Sql.of("false") : having(text(query));
+    }
+
+    private Sql having(String words) {
         asksWords = true;
+        return sql("m.id in (select message_id from message_search where words @@ cast(%s as tsquery))", words);
+    }
+
+    /** What is looked for, as PostgreSQL reads it, in brackets. */
+    private String text(Words query) {
+        List<List<String>> forms = query.forms();
         String mark = query.where() == Words.WordField.FILES ? "/" : "";
         String weight = switch (query.where()) {
             case SUBJECT -> "A";
@@ -186,15 +218,18 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
             case RECIPIENTS -> "C";
             case ANYWHERE, FILES -> "";
         };
-        // As a query of its own the words are looked up once, and not for every row that is looked at.
-        List<Sql> asked = query.isPart(forms)
+        return query.isPart(forms)
                 ? forms.get(0).stream()
-                        .map(form -> sql("words @@ (select words_with(:user, %s, %s, %s))", form, mark, weight))
-                        .toList()
-                : List.of(sql("words @@ cast(%s as tsquery)", phrase(forms, mark, weight, query.exact())));
-        return Sql.of(message + ".id in (select message_id from message_search where ")
-                .plus(either(asked))
-                .plus(")");
+                        .map(form -> wordsWith(form, mark, weight))
+                        .collect(Collectors.joining(" | ", "(", ")"))
+                : "(" + phrase(forms, mark, weight, query.exact()) + ")";
+    }
+
+    private String wordsWith(String part, String mark, String weight) {
+        return jdbc.sql("select words_with(?, ?, ?, ?)::text")
+                .params(userId, part, mark, weight)
+                .query(String.class)
+                .single();
     }
 
     /** As PostgreSQL reads it: words one behind the other, each in any of its forms; the last may go on. */

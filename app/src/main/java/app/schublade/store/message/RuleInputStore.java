@@ -36,6 +36,7 @@ import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.namedparam.NamedParameterJdbcTemplate;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 import tools.jackson.core.type.TypeReference;
@@ -58,6 +59,7 @@ public class RuleInputStore {
                 left join message_source s on (:headers or h.traits is null) and s.message_id = m.id
             where m.user_id = :user\s""";
 
+    private final JdbcClient jdbc;
     private final NamedParameterJdbcTemplate streaming;
     private final AccountStore accounts;
     private final AcquaintanceStore acquaintances;
@@ -72,6 +74,7 @@ public class RuleInputStore {
             Zones zones) {
         this.zones = zones;
         this.people = people;
+        jdbc = JdbcClient.create(source);
         JdbcTemplate template = new JdbcTemplate(source);
         template.setFetchSize(STREAM_ROWS);
         streaming = new NamedParameterJdbcTemplate(template);
@@ -149,7 +152,8 @@ public class RuleInputStore {
     @Transactional(readOnly = true)
     public void forEach(long userId, Query query, Set<Need> needs, Consumer<RuleCandidate> visitor) {
         Reader reader = reader(userId, needs, null);
-        Sql where = QuerySql.where(query, zones.of(userId), "m", "h").condition();
+        Sql where =
+                QuerySql.where(jdbc, userId, query, zones.of(userId), "m", "h").condition();
         Map<String, Object> parameters = new HashMap<>(parameters(userId, needs, null));
         parameters.putAll(where.parameters());
         streaming.query(
@@ -172,7 +176,7 @@ public class RuleInputStore {
     /** How many messages are meant. */
     @Transactional(readOnly = true)
     public int count(long userId, Query query) {
-        QuerySql.Selection where = QuerySql.where(query, zones.of(userId), "m", "h");
+        QuerySql.Selection where = QuerySql.where(jdbc, userId, query, zones.of(userId), "m", "h");
         String head = where.asksHead() ? " join message_head h on h.message_id = m.id" : "";
         Integer count = streaming.queryForObject(
                 "select count(*) from message m" + head + " where m.user_id = :user and "
