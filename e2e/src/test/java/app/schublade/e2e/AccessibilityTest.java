@@ -290,6 +290,7 @@ class AccessibilityTest {
                 State.of("/habits"),
                 State.of("/routines"),
                 State.of("/awaiting"),
+                State.of("/today"),
                 State.of("/routines", "click .routine summary >> nth=0", "see .routine details[open] .step"),
                 State.of(message, "q", "see .picker[open] li"),
                 State.of("/folders/{folder}"),

@@ -42,6 +42,10 @@ public class Dates {
         this.clock = clock;
     }
 
+    public Instant now() {
+        return clock.instant();
+    }
+
     /** As short as can be understood today: {@code 09:12}, {@code Mon}, {@code 12 Nov}, {@code 12 Nov 2024}. */
     public String brief(Instant instant) {
         ZonedDateTime time = instant.atZone(zone());
