@@ -2,8 +2,6 @@ package app.schublade.core.sieve;
 
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
-import app.schublade.core.place.CategoryRef;
-import app.schublade.core.place.LabelRef;
 import app.schublade.core.sieve.SieveWriter.WritingRemark;
 import app.schublade.core.sieve.SieveWriter.Written;
 import java.time.Instant;
@@ -356,20 +354,14 @@ public final class FilingScript {
                 List.of(Command.of("fileinto", SieveWriter.COPY, Argument.tag("create"), Argument.text(folder)))));
     }
 
-    /** Says effects so that they are done at the end. */
-    private final class Deferred implements Effect.EffectVisitor<List<Command>, Unsayable> {
+    /** Copies are made at the end, with the flags that the message has then. */
+    private final class Deferred extends EffectCommands {
         private final Map<String, String> copies;
 
         /** @param copies the variables that tell of each folder whether a copy is wanted there */
         Deferred(Map<String, String> copies) {
+            super(world);
             this.copies = copies;
-        }
-
-        @Override
-        public List<Command> fileInto(Effect.FileInto effect) throws Unsayable {
-            Command set = Command.of(
-                    "set", Argument.text("folder"), Argument.text(SieveWriter.mailbox(effect.folder(), world)));
-            return List.of(Command.when(SieveWriter.NOT_FILED, List.of(set)));
         }
 
         @Override
@@ -382,69 +374,10 @@ public final class FilingScript {
             return List.of(ExactTests.set(variable));
         }
 
-        @Override
-        public List<Command> label(Effect.SetLabel effect) {
-            LabelRef label = effect.label();
-            return List.of(SieveWriter.flag(effect.on(), world.keyword(label)));
-        }
-
-        @Override
-        public List<Command> categorise(Effect.Categorise effect) throws Unsayable {
-            if (effect.due() != null) {
-                throw cannot(effect);
-            }
-            Command clear = Command.of("removeflag", Argument.text(world.categoryKeywords()));
-            CategoryRef category = effect.category();
-            return category == null ? List.of(clear) : List.of(clear, SieveWriter.flag(true, world.keyword(category)));
-        }
-
-        @Override
-        public List<Command> markRead(Effect.MarkRead effect) {
-            return List.of(SieveWriter.flag(effect.read(), SieveWriter.SEEN));
-        }
-
-        @Override
-        public List<Command> flag(Effect.Flag effect) {
-            return List.of(SieveWriter.flag(effect.on(), SieveWriter.FLAGGED));
-        }
-
+        /** Whom one answered, and when, is known here. */
         @Override
         public List<Command> answer(Effect.Answer effect) throws Unsayable {
             throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> forward(Effect.Forward effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> tickle(Effect.Tickle effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> notify(Effect.Notify effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> due(Effect.Due effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> putInto(Effect.PutInto effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> byHand(Effect.ByHand effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        private Unsayable cannot(Effect effect) {
-            return new Unsayable("a server cannot " + effect.sentence());
         }
     }
 }

@@ -33,11 +33,12 @@ public final class SieveWriter {
 
     private final SieveWorld world;
     private final TestWriter tests;
-    private final EffectWriter effects = new EffectWriter();
+    private final EffectCommands effects;
 
     public SieveWriter(SieveWorld world) {
         this.world = world;
         tests = new TestWriter(world);
+        effects = new ReadableEffects();
     }
 
     /**
@@ -124,19 +125,10 @@ public final class SieveWriter {
         return rule.name().replaceAll("\\s+", " ").strip();
     }
 
-    /** Says each effect in commands. */
-    private final class EffectWriter implements Effect.EffectVisitor<List<Command>, Unsayable> {
-        @Override
-        public List<Command> fileInto(Effect.FileInto file) throws Unsayable {
-            Command set = Command.of("set", Argument.text("folder"), Argument.text(mailbox(file.folder(), world)));
-            return List.of(Command.when(NOT_FILED, List.of(set)));
-        }
-
-        /** RFC 5230 */
-        @Override
-        public List<Command> answer(Effect.Answer answer) {
-            return List.of(Command.of(
-                    "vacation", Argument.tag("days"), new Argument.Count(DAYS), Argument.text(answer.text())));
+    /** A copy is made where the rule stands, and servers answer by themselves (RFC 5230). */
+    private final class ReadableEffects extends EffectCommands {
+        ReadableEffects() {
+            super(world);
         }
 
         @Override
@@ -146,67 +138,9 @@ public final class SieveWriter {
         }
 
         @Override
-        public List<Command> label(Effect.SetLabel label) {
-            return List.of(flag(label.on(), world.keyword(label.label())));
-        }
-
-        @Override
-        public List<Command> categorise(Effect.Categorise set) throws Unsayable {
-            if (set.due() != null) {
-                throw cannot(new Effect.Due(set.due()));
-            }
-            List<String> others = world.categoryKeywords();
-            Command clear = Command.of("removeflag", Argument.text(others));
-            return set.category() == null ? List.of(clear) : List.of(clear, flag(true, world.keyword(set.category())));
-        }
-
-        @Override
-        public List<Command> markRead(Effect.MarkRead mark) {
-            return List.of(flag(mark.read(), SEEN));
-        }
-
-        @Override
-        public List<Command> flag(Effect.Flag flag) {
-            return List.of(SieveWriter.flag(flag.on(), FLAGGED));
-        }
-
-        /** Redirect (RFC 5228, section 4.2) passes a message on as if its sender had. */
-        @Override
-        public List<Command> forward(Effect.Forward effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> tickle(Effect.Tickle effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> notify(Effect.Notify effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> due(Effect.Due effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> putInto(Effect.PutInto effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        @Override
-        public List<Command> byHand(Effect.ByHand effect) throws Unsayable {
-            throw cannot(effect);
-        }
-
-        private Unsayable cannot(Effect effect) {
-            return new Unsayable("a server cannot " + effect.sentence());
-        }
-
-        private Command flag(boolean on, String name) {
-            return SieveWriter.flag(on, name);
+        public List<Command> answer(Effect.Answer answer) {
+            return List.of(Command.of(
+                    "vacation", Argument.tag("days"), new Argument.Count(DAYS), Argument.text(answer.text())));
         }
     }
 
