@@ -27,9 +27,14 @@ public class LikelyFolders {
     /**
      * A folder that suits.
      *
+     * @param share how likely it is, from 0 to 1
      * @param why a sentence
      */
-    public record LikelyFolder(FolderRef folder, String why) {}
+    public record LikelyFolder(FolderRef folder, double share, String why) {
+        public boolean isLikelierThanNot() {
+            return share > 0.5;
+        }
+    }
 
     /** Where a message is likely to be filed, the likeliest first; the archive has a key of its own. */
     public List<LikelyFolder> folders(long userId, ListRow message, Places places, int most) {
@@ -39,7 +44,7 @@ public class LikelyFolders {
         return learner.likely(userId, message.id(), LessonKind.FOLDER, open.keySet(), most + 1).stream()
                 .flatMap(likely -> Stream.ofNullable(open.get(likely.place()))
                         .filter(folder -> folder.use() == null)
-                        .map(folder -> new LikelyFolder(folder.ref(), why(likely, message))))
+                        .map(folder -> new LikelyFolder(folder.ref(), likely.share(), why(likely, message))))
                 .limit(most)
                 .toList();
     }

@@ -46,7 +46,7 @@ public class StripMaker {
                         .filter(id -> !id.equals(here))
                         .flatMap(id ->
                                 known.folders().stream().filter(folder -> folder.id() == id && folder.use() == null))
-                        .map(folder -> new LikelyFolder(folder.ref(), "filed into of late"))
+                        .map(folder -> new LikelyFolder(folder.ref(), 0, "filed into of late"))
                         .limit(SLOTS)
                         .toList()
                 : likely.folders(person.id(), sheet.row(), known, SLOTS);

@@ -5,6 +5,7 @@ import app.schublade.store.message.FacetStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.reader.LikelyFolders;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -18,8 +19,10 @@ class RuleStart {
 
     private final FacetStore messages;
     private final ChosenMails mails;
+    private final LikelyFolders likely;
 
-    RuleStart(FacetStore messages, ChosenMails mails) {
+    RuleStart(FacetStore messages, ChosenMails mails, LikelyFolders likely) {
+        this.likely = likely;
         this.messages = messages;
         this.mails = mails;
     }
@@ -51,7 +54,17 @@ class RuleStart {
                                 one.equals(way)))
                         .toList());
         Places.Folder folder = places.folderOf(row.folderId());
-        return RuleFromMessage.form(way, folder.use() == null ? folder.path().shown() : "");
+        return RuleFromMessage.form(
+                way, folder.use() == null ? folder.path().shown() : likelyFolder(person, row, places));
+    }
+
+    /** The folder that the message most likely belongs in; empty if none is more likely than not. */
+    private String likelyFolder(CurrentUser person, ListRow row, Places places) {
+        return likely.folders(person.id(), row, places, 1).stream()
+                .filter(LikelyFolders.LikelyFolder::isLikelierThanNot)
+                .map(one -> one.folder().path().shown())
+                .findFirst()
+                .orElse("");
     }
 
     private static String figure(int count) {

@@ -17,7 +17,9 @@ class DueDateTest {
 
     @ParameterizedTest
     @CsvSource({
-        "0 days, 2026-11-25, after 0 days",
+        "0 days, 2026-11-25, the same day",
+        "the same day, 2026-11-25, the same day",
+        "today, 2026-11-25, the same day",
         "1 day, 2026-11-26, after 1 day",
         "after 10 days, 2026-12-05, after 10 days",
         "2 working days, 2026-11-27, after 2 working days",
