@@ -71,7 +71,6 @@ class RoutinePagesTest {
         assertThat(row().unread()).isFalse();
         use("Waiting");
         assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
-        assertThat(row().labels()).hasSize(1);
         assertThat(row().due()).isAfter(LocalDate.now(ZoneOffset.UTC).plusDays(4));
         use("Done");
         assertThat(row().flagged()).isFalse();
@@ -82,9 +81,12 @@ class RoutinePagesTest {
         use("Waiting");
         browser.post("/undo");
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
-        assertThat(row().labels()).isEmpty();
+        assertThat(row().due()).isNull();
         assertThat(row().flagged()).isFalse();
         assertThat(row().unread()).isTrue();
+        use("Read later");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Tickler");
+        assertThat(row().until()).isEqualTo(LocalDate.now(ZoneOffset.UTC).plusDays(3));
     }
 
     @Test

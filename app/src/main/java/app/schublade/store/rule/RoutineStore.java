@@ -3,7 +3,7 @@ package app.schublade.store.rule;
 import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Routine;
-import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.place.PlaceStore;
@@ -13,6 +13,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.dao.DuplicateKeyException;
@@ -25,6 +26,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class RoutineStore {
     private static final int MOST = 50;
     private static final int WORKING_DAYS = 5;
+    private static final int DAYS_LATER = 3;
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
@@ -176,25 +178,17 @@ public class RoutineStore {
                 .list();
         Effect archive = new Effect.FileInto(places.shared(userId, SpecialUse.ARCHIVE));
         Effect read = new Effect.MarkRead(true);
+        FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
         List<Routine> all = List.of(
                 routine("To do today", new Effect.Due(new DueDate.After(0, false)), read),
                 routine("To do", new Effect.Flag(true), read),
-                routine(
-                        "Waiting",
-                        label(userId, "Waiting"),
-                        new Effect.Due(new DueDate.After(WORKING_DAYS, true)),
-                        read,
-                        archive),
-                routine("Read later", label(userId, "Read later"), read, archive),
+                routine("Waiting", new Effect.Due(new DueDate.After(WORKING_DAYS, true)), read, archive),
+                routine("Read later", new Effect.Tickle(tickler, new DueDate.After(DAYS_LATER, false))),
                 routine("Done", new Effect.Flag(false), read, archive),
                 routine("Thank and file", new Effect.Answer("Thank you."), read, archive));
         all.stream()
-                .filter(one -> !there.contains(one.name().toLowerCase(java.util.Locale.ROOT)))
+                .filter(one -> !there.contains(one.name().toLowerCase(Locale.ROOT)))
                 .forEach(one -> save(userId, one));
-    }
-
-    private Effect label(long userId, String name) {
-        return new Effect.SetLabel(places.label(userId, FolderPath.parse(name)), true);
     }
 
     private static Routine routine(String name, Effect... steps) {

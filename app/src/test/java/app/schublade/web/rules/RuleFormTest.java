@@ -109,7 +109,7 @@ class RuleFormTest {
         "HEADER, IS, 'no colon', names no header field",
         "LARGER, IS, big, is not a size",
         "DATES, IS, 2026-02-31 to 2026-03-01, there is no such day",
-        "DATES, IS, 2026-03-01, are not dates",
+        "DATES, IS, in spring, are not dates",
         "DATES, IS, 2026-03-02 to 2026-03-01, is before the first",
         "WEEKDAYS, IS, Noday, is not a day of the week",
         "HOURS, IS, 25 to 26, Hours go from 0 to 24",

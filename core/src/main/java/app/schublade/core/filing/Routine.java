@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 
 /**
@@ -36,8 +37,6 @@ public record Routine(long id, String name, List<Effect> steps, List<String> gon
     /** {@code "Mark as read, label Waiting, archive"}. */
     public String sentence() {
         String steps = this.steps.stream().map(Effect::sentence).collect(Collectors.joining(", "));
-        return steps.isEmpty()
-                ? "Nothing yet"
-                : steps.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + steps.substring(1);
+        return steps.isEmpty() ? "Nothing yet" : steps.substring(0, 1).toUpperCase(Locale.ROOT) + steps.substring(1);
     }
 }

@@ -5,17 +5,10 @@ import app.schublade.core.message.Trait;
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.problem.InputProblem;
-import java.time.DateTimeException;
 import java.time.DayOfWeek;
-import java.time.LocalDate;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.Set;
 import java.util.TreeSet;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
@@ -28,11 +21,6 @@ import org.jspecify.annotations.Nullable;
  * @param parts of a group
  */
 public record Term(TermKind kind, @Nullable Match match, boolean negated, List<String> values, List<Term> parts) {
-    private static final Pattern SIZE =
-            Pattern.compile("(\\d{1,12}(?:\\.\\d)?)\\s*(bytes|kb|mb)?", Pattern.CASE_INSENSITIVE);
-    private static final Pattern DATES =
-            Pattern.compile("(?:(from|until)\\s+)?(\\d{4}-\\d\\d-\\d\\d)(?:\\s*to\\s*(\\d{4}-\\d\\d-\\d\\d))?");
-    private static final Pattern HOURS = Pattern.compile("(\\d{1,2})(?::00)?\\s*to\\s*(\\d{1,2})(?::00)?");
     private static final int DAY = 24;
 
     /** What a condition is about. */
@@ -245,9 +233,9 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
 
     private Condition plain(Names names) {
         return switch (kind) {
-            case SENDER -> new Correspondent(Correspondent.Role.SENDER, values);
-            case REPLY_TO -> new Correspondent(Correspondent.Role.REPLY_TO, values);
-            case SENT_TO -> new SentTo(values);
+            case SENDER -> new Correspondent(Correspondent.Role.SENDER, TypedValues.addresses(values, false));
+            case REPLY_TO -> new Correspondent(Correspondent.Role.REPLY_TO, TypedValues.addresses(values, false));
+            case SENT_TO -> new SentTo(TypedValues.addresses(values, true));
             case ACCOUNT -> new InAccount(values.stream().map(names::account).toList());
             case SUBJECT, BODY, SUBJECT_OR_BODY, SENDER_NAME -> text(Text.Where.valueOf(kind.name()), "", values);
             case HEADER ->
@@ -262,10 +250,9 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
             case ATTACHMENT_LARGER -> new Sized(true, true, bytes());
             case LARGER -> new Sized(false, true, bytes());
             case SMALLER -> new Sized(false, false, bytes());
-            case DATES -> dates();
-            case WEEKDAYS ->
-                new ReceivedAt(null, null, values.stream().map(Term::day).collect(Collectors.toSet()), 0, DAY);
-            case HOURS -> hours();
+            case DATES -> TypedValues.dates(value());
+            case WEEKDAYS -> new ReceivedAt(null, null, TypedValues.weekdays(values), 0, DAY);
+            case HOURS -> TypedValues.hours(value());
             case LABEL -> new Marked(values.stream().map(names::label).toList(), List.of(), false);
             case CATEGORY ->
                 new Marked(List.of(), values.stream().map(names::category).toList(), false);
@@ -286,52 +273,8 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
         return values.isEmpty() ? "" : values.get(0).strip();
     }
 
+    /** A comma may be that of a fraction. */
     private long bytes() {
-        Matcher matcher = SIZE.matcher(value());
-        if (!matcher.matches()) {
-            throw new InputProblem("“%s” is not a size; write it like 2 MB or 500 KB.".formatted(value()));
-        }
-        String unit = matcher.group(2) == null ? "bytes" : matcher.group(2).toLowerCase(Locale.ROOT);
-        double factor = unit.equals("mb") ? 1e6 : unit.equals("kb") ? 1e3 : 1;
-        return Math.round(Double.parseDouble(matcher.group(1)) * factor);
-    }
-
-    private ReceivedAt dates() {
-        Matcher matcher = DATES.matcher(value());
-        boolean fits = matcher.matches();
-        String open = fits ? matcher.group(1) : null;
-        String second = fits ? matcher.group(3) : null;
-        if (!fits || (open == null && second == null) || ("until".equals(open) && second != null)) {
-            throw new InputProblem(
-                    "“%s” are not dates; write 2026-12-20 to 2027-01-06, from 2026-12-20 or until 2027-01-06."
-                            .formatted(value()));
-        }
-        try {
-            LocalDate one = LocalDate.parse(matcher.group(2));
-            LocalDate last = second == null ? null : LocalDate.parse(second);
-            return "until".equals(open)
-                    ? new ReceivedAt(null, one, Set.of(), 0, DAY)
-                    : new ReceivedAt(one, last, Set.of(), 0, DAY);
-        } catch (DateTimeException e) {
-            throw new InputProblem("“%s”: there is no such day.".formatted(value()), e);
-        }
-    }
-
-    private static DayOfWeek day(String value) {
-        String start = value.strip().toUpperCase(Locale.ROOT);
-        return Arrays.stream(DayOfWeek.values())
-                .filter(day -> start.length() >= 2 && day.name().startsWith(start))
-                .findFirst()
-                .orElseThrow(() ->
-                        new InputProblem("“%s” is not a day of the week; write Monday, Tuesday, …".formatted(value)));
-    }
-
-    private ReceivedAt hours() {
-        Matcher matcher = HOURS.matcher(value());
-        if (!matcher.matches()) {
-            throw new InputProblem("“%s” are not hours; write them like 18 to 8.".formatted(value()));
-        }
-        return new ReceivedAt(
-                null, null, Set.of(), Integer.parseInt(matcher.group(1)), Integer.parseInt(matcher.group(2)));
+        return TypedValues.bytes(String.join(",", values));
     }
 }

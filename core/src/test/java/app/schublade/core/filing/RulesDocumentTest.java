@@ -65,7 +65,7 @@ class RulesDocumentTest {
                 .filter(one -> kind.isText() && one.words().equals(parts[1]))
                 .findFirst()
                 .orElse(null);
-        String values = parts[parts.length - 1];
+        String values = parts[parts.length - 1].replace("&lt;", "<").replace("&gt;", ">");
         List<String> all = match == Text.Match.REGEX ? List.of(values) : List.of(values.split("(, |: )", -1));
         return new Term(kind, match, negated, all, List.of());
     }
