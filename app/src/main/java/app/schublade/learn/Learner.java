@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.TimeUnit;
 import org.springframework.stereotype.Component;
 
 /**
@@ -27,6 +28,10 @@ public class Learner extends ScheduledWork {
     private static final int MOST_USERS = 20;
     /** What is less likely is not shown. */
     private static final double LEAST = 0.2;
+    /** So much that was filed is learnt while a page waits; more is learnt behind. */
+    private static final int MOST_AT_ONCE = 40;
+
+    private static final int PATIENCE_MILLIS = 200;
 
     private final LearnStore store;
     private final RuleInputStore messages;
@@ -42,39 +47,52 @@ public class Learner extends ScheduledWork {
     }
 
     /**
-     * Where a message is likely to belong, the likeliest first; empty rather than wrong.
+     * Where a message is likely to belong, the likeliest first; empty rather than wrong, and rather than late: while much is
+     * being learnt nothing is likely.
      *
      * @param open the folders or labels that come into question
      */
     public List<Likely> likely(long userId, long message, LessonKind kind, Set<Long> open, int most) {
         UserModel model = model(userId);
-        synchronized (model) {
-            if (!model.isKnown()) {
-                background.later("learn what was filed", Duration.ZERO, () -> know(model));
-                return List.of();
+        if (!isFree(model)) {
+            return List.of();
+        }
+        try {
+            if (!model.isKnown() || model.goOn(MOST_AT_ONCE)) {
+                background.later("learn what was filed", Duration.ZERO, () -> learn(userId));
             }
-            model.goOn(false);
             return messages.some(userId, List.of(message), Set.of(Need.BODY)).stream()
                     .flatMap(one -> model.places(kind).of(UserModel.traces(one), open, most).stream())
                     .filter(likely -> likely.because() != null && likely.share() >= LEAST)
                     .toList();
+        } finally {
+            model.lock.unlock();
         }
     }
 
-    /** Learns all that there is to be learnt; whoever asks meanwhile waits. */
+    private static boolean isFree(UserModel model) {
+        try {
+            return model.lock.tryLock(PATIENCE_MILLIS, TimeUnit.MILLISECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
+        }
+    }
+
+    /** Learns all that there is to be learnt. */
     public void learn(long userId) {
         UserModel model = model(userId);
-        know(model);
-        synchronized (model) {
-            model.goOn(true);
-        }
-    }
-
-    private static void know(UserModel model) {
-        synchronized (model) {
+        model.lock.lock();
+        try {
             if (!model.isKnown() && !model.read()) {
                 model.begin();
             }
+            boolean more;
+            do {
+                more = model.goOn(UserModel.AT_ONCE);
+            } while (more);
+        } finally {
+            model.lock.unlock();
         }
     }
 
@@ -109,11 +127,14 @@ public class Learner extends ScheduledWork {
     }
 
     private void keep(UserModel model) {
-        synchronized (model) {
+        model.lock.lock();
+        try {
             Learnt changes = model.changes();
             if (changes != null) {
                 store.keep(model.userId(), changes);
             }
+        } finally {
+            model.lock.unlock();
         }
     }
 }

@@ -23,16 +23,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.Collectors;
 import java.util.zip.GZIPInputStream;
 import org.jspecify.annotations.Nullable;
 
 /** What was learnt of one user. One thread at a time: whoever uses it locks it. */
 final class UserModel {
+    /** Held by whoever uses it. */
+    final ReentrantLock lock = new ReentrantLock();
+
     /** So many of the messages that came last are learnt from at first. */
     private static final int FIRST = 10_000;
     /** So many are read at once. */
-    private static final int AT_ONCE = 500;
+    static final int AT_ONCE = 500;
 
     private final long userId;
     private final LearnStore store;
@@ -105,21 +109,15 @@ final class UserModel {
         changed = true;
     }
 
-    /** Learns from what was done since, in parts, or from the first part only; returns whether there is more. */
-    boolean goOn(boolean all) {
-        boolean more = true;
-        boolean first = true;
-        while (more && (all || first)) {
-            List<Lesson> lessons = store.after(userId, lastLesson, AT_ONCE);
-            if (!lessons.isEmpty()) {
-                learn(lessons);
-                lastLesson = lessons.get(lessons.size() - 1).id();
-                changed = true;
-            }
-            more = lessons.size() == AT_ONCE;
-            first = false;
+    /** Learns from some of what was done since; returns whether there may be more. */
+    boolean goOn(int most) {
+        List<Lesson> lessons = store.after(userId, lastLesson, most);
+        if (!lessons.isEmpty()) {
+            learn(lessons);
+            lastLesson = lessons.get(lessons.size() - 1).id();
+            changed = true;
         }
-        return more;
+        return lessons.size() == most;
     }
 
     private void learn(List<Lesson> lessons) {

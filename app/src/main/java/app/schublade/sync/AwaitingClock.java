@@ -29,6 +29,7 @@ class AwaitingClock extends ScheduledWork {
                 do {
                     looked = awaiting.look(user, AT_ONCE);
                 } while (looked == AT_ONCE);
+                awaiting.tidy(user);
             } catch (RuntimeException e) {
                 LOG.error("What user {} asked could not be looked for; it is tried again", user, e);
             }

@@ -10,6 +10,7 @@ import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
 import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
+import app.schublade.store.triage.AwaitingStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -25,6 +26,8 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -190,6 +193,14 @@ class AccessibilityTest {
                             .named("x" + i, "x0"));
         }
         cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Filed by a rule"));
+        cabinet.arrives(
+                account,
+                cabinet.mailbox(account, "Sent"),
+                TestMail.from(account.address(), "The boat")
+                        .to("anna@wharf.example")
+                        .saying("When does it come?")
+                        .at(Instant.now().minus(Duration.ofDays(5))));
+        office.bean(AwaitingStore.class).look(person.id(), 10);
         cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Visit"));
         cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Crates"));
         cabinet.filing.act(

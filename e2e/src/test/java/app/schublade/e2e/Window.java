@@ -82,7 +82,8 @@ final class Window implements AutoCloseable {
     /** The server has refused on purpose: that is what is wanted. */
     void mayHaveBeenRefused(int... statuses) {
         for (int status : statuses) {
-            problems.removeIf(problem -> problem.contains("status of " + status));
+            problems.removeIf(problem ->
+                    problem.contains("status of " + status) || problem.contains("Status Error Code " + status));
         }
     }
 

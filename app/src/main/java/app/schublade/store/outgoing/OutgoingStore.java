@@ -179,12 +179,7 @@ public class OutgoingStore {
             long userId, long id, OutgoingMessage outline, Instant date, Instant due, @Nullable Instant awaited) {
         String messageId = UUID.randomUUID() + "@" + outline.from().domain();
         byte[] source = MailWriter.write(outline, messageId, date);
-        if (awaited != null) {
-            jdbc.sql("insert into awaited_ahead (user_id, internet_id, until) values (?, ?, ?)")
-                    .params(userId, messageId, awaited.atOffset(ZoneOffset.UTC))
-                    .update();
-        }
-        return jdbc.sql("""
+        boolean begun = jdbc.sql("""
                         update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
                             tries = 0, trouble = null, changed_at = now()
                         where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
@@ -192,6 +187,12 @@ public class OutgoingStore {
                         .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
                         .update()
                 > 0;
+        if (begun && awaited != null) {
+            jdbc.sql("insert into awaited_ahead (user_id, internet_id, until) values (?, ?, ?)")
+                    .params(userId, messageId, awaited.atOffset(ZoneOffset.UTC))
+                    .update();
+        }
+        return begun;
     }
 
     /** Takes a message back that no process is handing in; returns whether that was still possible. */

@@ -135,13 +135,13 @@ record EffectRow(
         }
     };
 
-    /** @param into the table, and its column for the owner */
-    void insertInto(String into, JdbcClient jdbc, long owner, int position) {
+    /** @param owner the table's column for the rule or the routine */
+    void insertInto(JdbcClient jdbc, String table, String owner, long id, int position) {
         String column = kind.column == null ? "folder_id" : kind.column;
         jdbc.sql(
-                        "insert into " + into + ", position, kind, " + column
-                                + ", turned_on, detail, recipients) values (:owner, :position, :kind, :place, :on, :detail, :recipients)")
-                .param("owner", owner)
+                        "insert into " + table + " (" + owner + ", position, kind, " + column
+                                + ", turned_on, detail, recipients) values (:id, :position, :kind, :place, :on, :detail, :recipients)")
+                .param("id", id)
                 .param("position", position)
                 .param("kind", kind.name())
                 .param("place", place, java.sql.Types.BIGINT)

@@ -101,7 +101,7 @@ public class RoutineStore {
         try {
             long id = routine.id() == 0 ? insert(userId, routine) : update(userId, routine);
             for (int i = 0; i < routine.steps().size(); i++) {
-                EffectRow.of(routine.steps().get(i)).insertInto("routine_step (routine_id", jdbc, id, i);
+                EffectRow.of(routine.steps().get(i)).insertInto(jdbc, "routine_step", "routine_id", id, i);
             }
             jdbc.sql("""
                             update routine_step s set place_name = coalesce(

@@ -154,7 +154,7 @@ public class RuleStore {
         }
         long id = rule.id() == 0 ? insert(userId, rule, conditions) : update(userId, rule, conditions);
         for (int i = 0; i < rule.then().size(); i++) {
-            EffectRow.of(rule.then().get(i)).insertInto("rule_effect (rule_id", jdbc, id, i);
+            EffectRow.of(rule.then().get(i)).insertInto(jdbc, "rule_effect", "rule_id", id, i);
         }
         return id;
     }

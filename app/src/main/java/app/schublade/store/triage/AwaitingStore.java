@@ -30,6 +30,7 @@ public class AwaitingStore {
     /** How long an answered one is still shown. */
     private static final Duration SHOWN = Duration.ofDays(7);
 
+    private static final Duration FORGOTTEN = Duration.ofDays(400);
     private static final Duration USUAL = Duration.ofDays(3);
     private static final Duration SHORTEST = Duration.ofDays(1);
     private static final Duration LONGEST = Duration.ofDays(14);
@@ -140,6 +141,25 @@ public class AwaitingStore {
     /** Users, of whom some may have sent what was not looked through yet. */
     public List<Long> users() {
         return jdbc.sql("select id from app_user order by id").query(Long.class).list();
+    }
+
+    /** What was answered some time ago is awaited no more; what was ticked and never sent is forgotten. */
+    @Transactional
+    public void tidy(long userId) {
+        jdbc.sql("""
+                        update awaited set closed_at = :now where message_id in (
+                            select w.message_id from awaited w join message m on m.id = w.message_id
+                                join message_head h on h.message_id = m.id
+                        """ + ANSWER + """
+                            where w.user_id = :user and w.closed_at is null and answer.received_at < :then)
+                        """)
+                .param("user", userId)
+                .param("now", now())
+                .param("then", clock.instant().minus(SHOWN).atOffset(ZoneOffset.UTC))
+                .update();
+        jdbc.sql("delete from awaited_ahead where user_id = ? and until < ?")
+                .params(userId, clock.instant().minus(FORGOTTEN).atOffset(ZoneOffset.UTC))
+                .update();
     }
 
     /** A message that was sent. */

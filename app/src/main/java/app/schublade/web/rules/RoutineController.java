@@ -52,8 +52,7 @@ class RoutineController {
     /** A routine as its form shows it. */
     public record RoutineForm(Routine routine, List<ActionLine> lines) {
         static RoutineForm of(Routine routine) {
-            List<ActionLine> lines = new ArrayList<>(RuleForm.actions(routine.steps()));
-            return new RoutineForm(routine, lines);
+            return new RoutineForm(routine, RuleForm.actions(routine.steps()));
         }
     }
 

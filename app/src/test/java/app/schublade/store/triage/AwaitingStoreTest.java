@@ -37,6 +37,7 @@ class AwaitingStoreTest {
         Clock clock = Clock.fixed(MONDAY.plus(Duration.ofDays(days)), ZoneOffset.UTC);
         AwaitingStore awaiting = new AwaitingStore(cabinet.jdbc, clock);
         awaiting.look(user, 1000);
+        awaiting.tidy(user);
         return awaiting;
     }
 

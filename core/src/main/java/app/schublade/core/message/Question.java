@@ -43,11 +43,11 @@ public final class Question {
             "qué tal",
             "come stai",
             "come va",
-            "who knew",
-            "who knows",
-            "isn’t it",
-            "aren’t they",
-            "oder");
+            "who knows");
+
+    /** What makes a question of a statement, and wants no answer. */
+    private static final List<String> TAGS =
+            List.of("isn’t it?", "isn't it?", "aren’t they?", "aren't they?", ", oder?", ", n’est-ce pas?");
 
     private Question() {}
 
@@ -62,7 +62,9 @@ public final class Question {
             }
         }
         return Optional.ofNullable(asks)
-                .map(sentence -> sentence.length() <= LONGEST ? sentence : sentence.substring(0, LONGEST - 1) + "…");
+                .map(sentence -> sentence.codePointCount(0, sentence.length()) <= LONGEST
+                        ? sentence
+                        : sentence.substring(0, sentence.offsetByCodePoints(0, LONGEST - 1)) + "…");
     }
 
     /** Paragraphs of one's own, each on one line. */
@@ -101,6 +103,7 @@ public final class Question {
         boolean marked = clean.endsWith("?") || clean.endsWith("？");
         return marked
                 ? POLITE.stream().noneMatch(polite -> clean.startsWith(polite) || clean.endsWith(polite + "?"))
+                        && TAGS.stream().noneMatch(clean::endsWith)
                 : REQUESTS.stream().anyMatch(clean::contains);
     }
 }
