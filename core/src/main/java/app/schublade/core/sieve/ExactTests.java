@@ -45,6 +45,12 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
     private static final String YES = "yes";
     /** Servers allow for so many variables, and some more. */
     private static final int MOST_FACTS = 60;
+    /** Of more in one field not all are read here. */
+    private static final int MOST_ADDRESSES = 100;
+
+    private static final String ODD_TEXT = "[^ -~]|=\\?|  |^ | $";
+    /** Of a longer one only the beginning is read here. */
+    private static final String LONG_SUBJECT = "^.{450}";
 
     private static final Argument IS = Argument.tag("is");
     private static final Argument REGEX = Argument.tag("regex");
@@ -189,7 +195,8 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
     private Test oddList(String field) {
         Test odd = either(
                 both(exists(field), not(header(field, "^" + MAILBOX + "([ ]*,[ ]*" + MAILBOX + ")*$"))),
-                several(field));
+                several(field),
+                count("address", "gt", List.of(field), MOST_ADDRESSES));
         return fact("odd_" + field.replace('-', '_'), odd);
     }
 
@@ -447,8 +454,9 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
         if (facts.size() > MOST_FACTS) {
             return Decidable.unknown("or without: " + text.sentence());
         }
-        Test unclear =
-                either(header(field, "[^ -~]|=\\?|  |^ | $"), field.equals("subject") ? several(field) : Test.FALSE);
+        Test unclear = field.equals("subject")
+                ? either(header(field, ODD_TEXT + "|" + LONG_SUBJECT), several(field))
+                : header(field, ODD_TEXT);
         return decided(
                 fact("odd_text_in_" + field.replaceAll("[^a-z0-9]", "_"), unclear),
                 text,

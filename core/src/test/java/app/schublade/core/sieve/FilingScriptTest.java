@@ -6,6 +6,7 @@ import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Text;
 import app.schublade.core.filing.Traits;
 import app.schublade.core.message.Message;
@@ -23,6 +24,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -185,6 +188,18 @@ class FilingScriptTest {
         assertThat(write(rule(1, Correspondent.sender("wharf.example"), new Effect.FileInto(odd)))
                         .rules())
                 .isEmpty();
+    }
+
+    @org.junit.jupiter.api.Test
+    void whatIsReadHereInPartOnlyIsLeftAlone() throws Exception {
+        Written subject = write(rule(1, Text.subject("loan"), LOANS));
+        String letter = "From: a@wharf.example\r\nSubject: %s\r\n\r\nx";
+        assertThat(there(subject, letter.formatted("word ".repeat(110) + "loan")))
+                .containsExactly(new Outcome("INBOX", Set.of()));
+        Written many = write(rule(1, new SentTo(List.of("n150@x.example")), LOANS));
+        String to = IntStream.range(0, 200).mapToObj("n%d@x.example"::formatted).collect(Collectors.joining(", "));
+        assertThat(there(many, "From: a@wharf.example\r\nTo: %s\r\nSubject: x\r\n\r\nx".formatted(to)))
+                .containsExactly(new Outcome("INBOX", Set.of()));
     }
 
     @org.junit.jupiter.api.Test
