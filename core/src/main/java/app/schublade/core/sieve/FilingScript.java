@@ -124,7 +124,7 @@ public final class FilingScript {
             }
             commands.add(command(one, lastBefore));
             written.add(one.rule);
-            lastBefore |= one.rule.last();
+            lastBefore |= one.then != null && one.rule.last();
             if (!one.isWhole()) {
                 remarks.add(new WritingRemark(one.rule, false, partly(one)));
             }
@@ -164,28 +164,30 @@ public final class FilingScript {
             when = Decidable.all(
                     List.of(when, Decidable.any(tests.all(rule.unless())).not()));
         }
-        Set<String> unknown = new TreeSet<>(when.surely().extensions());
-        unknown.addAll(when.possibly().extensions());
+        Command asked = Command.when(Test.any(List.of(when.surely(), when.possibly())), List.of());
+        List<Command> tested = new ArrayList<>(facts(List.of(asked)));
+        tested.add(asked);
+        Set<String> unknown = SieveWriter.extensions(tested);
         unknown.removeAll(extensions);
         if (!unknown.isEmpty()) {
             return new Said(rule, Decidable.unknown(""), null, unknownTo(unknown));
         }
         try {
             List<Command> then = new ArrayList<>();
-            Map<String, String> asked = new LinkedHashMap<>(copies);
+            Map<String, String> wanted = new LinkedHashMap<>(copies);
             for (Effect effect : rule.then()) {
-                then.addAll(effect.accept(new Deferred(asked)));
+                then.addAll(effect.accept(new Deferred(wanted)));
             }
             unknown.addAll(SieveWriter.extensions(then));
             unknown.addAll(Set.of("fileinto", "mailbox", "variables", "imap4flags"));
-            if (asked.size() > copies.size()) {
+            if (wanted.size() > copies.size()) {
                 unknown.add("copy");
             }
             unknown.removeAll(extensions);
             if (!unknown.isEmpty()) {
                 throw new Unsayable(unknownTo(unknown));
             }
-            copies.putAll(asked);
+            copies.putAll(wanted);
             return new Said(rule, when, then, "");
         } catch (Unsayable e) {
             return new Said(rule, when, null, e.what());

@@ -202,6 +202,32 @@ class FilingScriptTest {
                 .containsExactly(new Outcome("INBOX", Set.of()));
     }
 
+    /** A server refuses a script as a whole that wants something of it which it does not know. */
+    @org.junit.jupiter.api.Test
+    void nothingIsWantedOfAServerThatItDoesNotKnow() {
+        Random random = new Random(5);
+        List<String> all = List.copyOf(ALL);
+        for (int i = 0; i < 300; i++) {
+            RandomLetters made = new RandomLetters(
+                            random, LocalDateTime.now(ZoneId.of("UTC")).toLocalDate())
+                    .awkward();
+            Set<String> known = new HashSet<>(ALL);
+            known.remove(all.get(random.nextInt(all.size())));
+            known.remove(all.get(random.nextInt(all.size())));
+            Written written = new FilingScript(new Harbour(), known, MARK, ZoneId.of("Europe/Berlin"), Instant.now())
+                    .write(List.of(made.rule(1), made.rule(2), made.rule(3)));
+            String wanted = written.script().lines().findFirst().orElse("");
+            assertThat(ALL).filteredOn(one -> wanted.contains('"' + one + '"')).isSubsetOf(withFlags(known));
+        }
+    }
+
+    /** Without flags no server gets a script. */
+    private static Set<String> withFlags(Set<String> known) {
+        Set<String> all = new HashSet<>(known);
+        all.add("imap4flags");
+        return all;
+    }
+
     @org.junit.jupiter.api.Test
     void aServerThatKnowsLittleIsGivenLittle() {
         FilingScript writer = new FilingScript(
