@@ -2,6 +2,9 @@ package app.schublade.store.filing;
 
 import app.schublade.core.filing.State;
 import app.schublade.store.account.Mailbox;
+import app.schublade.store.learn.LearnStore;
+import app.schublade.store.learn.LearnStore.LessonKind;
+import app.schublade.store.learn.LearnStore.NewLesson;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -20,8 +23,10 @@ import org.springframework.stereotype.Component;
 public class MessageWriter {
     private final JdbcClient jdbc;
     private final CountStore counts;
+    private final LearnStore learning;
 
-    MessageWriter(JdbcClient jdbc, CountStore counts) {
+    MessageWriter(JdbcClient jdbc, CountStore counts, LearnStore learning) {
+        this.learning = learning;
         this.jdbc = jdbc;
         this.counts = counts;
     }
@@ -58,42 +63,25 @@ public class MessageWriter {
         teach(steps);
     }
 
-    /** Something that a message was put into, or taken out of. */
-    private record Lesson(long message, String kind, long place, boolean there) {}
-
     /** Where messages are put and what they are taken out of teaches where others are likely to belong. */
     private void teach(List<Step> steps) {
-        List<Lesson> lessons = new ArrayList<>();
+        List<NewLesson> lessons = new ArrayList<>();
         for (Step step : steps) {
             long message = step.moving().id();
             State before = step.moving().state();
             State after = step.after();
             if (before.folder() != after.folder()) {
-                lessons.add(new Lesson(message, "FOLDER", before.folder(), false));
-                lessons.add(new Lesson(message, "FOLDER", after.folder(), true));
+                lessons.add(new NewLesson(message, LessonKind.FOLDER, before.folder(), false));
+                lessons.add(new NewLesson(message, LessonKind.FOLDER, after.folder(), true));
             }
             before.labels().stream()
                     .filter(label -> !after.labels().contains(label))
-                    .forEach(label -> lessons.add(new Lesson(message, "LABEL", label, false)));
+                    .forEach(label -> lessons.add(new NewLesson(message, LessonKind.LABEL, label, false)));
             after.labels().stream()
                     .filter(label -> !before.labels().contains(label))
-                    .forEach(label -> lessons.add(new Lesson(message, "LABEL", label, true)));
+                    .forEach(label -> lessons.add(new NewLesson(message, LessonKind.LABEL, label, true)));
         }
-        if (lessons.isEmpty()) {
-            return;
-        }
-        jdbc.sql("""
-                        insert into to_learn (user_id, message_id, kind, place_id, there)
-                        select m.user_id, l.message, l.kind, l.place, l.there
-                        from unnest(:messages::bigint[], :kinds::text[], :places::bigint[], :there::boolean[])
-                            with ordinality as l (message, kind, place, there, number)
-                        join message m on m.id = l.message order by l.number
-                        """)
-                .param("messages", lessons.stream().map(Lesson::message).toArray(Long[]::new))
-                .param("kinds", lessons.stream().map(Lesson::kind).toArray(String[]::new))
-                .param("places", lessons.stream().map(Lesson::place).toArray(Long[]::new))
-                .param("there", lessons.stream().map(Lesson::there).toArray(Boolean[]::new))
-                .update();
+        learning.teach(lessons);
     }
 
     private static @Nullable String[] days(List<Step> steps, Function<State, @Nullable LocalDate> day) {

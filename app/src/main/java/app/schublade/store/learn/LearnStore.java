@@ -35,6 +35,30 @@ public class LearnStore {
      */
     public record Lesson(long id, long message, LessonKind kind, long place, boolean there) {}
 
+    /** A lesson that was not written down yet. */
+    public record NewLesson(long message, LessonKind kind, long place, boolean there) {}
+
+    /** Writes down what is to be learnt, in this order. */
+    public void teach(List<NewLesson> lessons) {
+        if (lessons.isEmpty()) {
+            return;
+        }
+        jdbc.sql("""
+                        insert into to_learn (user_id, message_id, kind, place_id, there)
+                        select m.user_id, l.message, l.kind, l.place, l.there
+                        from unnest(:messages::bigint[], :kinds::text[], :places::bigint[], :there::boolean[])
+                            with ordinality as l (message, kind, place, there, number)
+                        join message m on m.id = l.message order by l.number
+                        """)
+                .param("messages", lessons.stream().map(NewLesson::message).toArray(Long[]::new))
+                .param(
+                        "kinds",
+                        lessons.stream().map(lesson -> lesson.kind().name()).toArray(String[]::new))
+                .param("places", lessons.stream().map(NewLesson::place).toArray(Long[]::new))
+                .param("there", lessons.stream().map(NewLesson::there).toArray(Boolean[]::new))
+                .update();
+    }
+
     /** What was learnt up to a lesson. */
     public record Learnt(long lastLesson, ByteBuffer gzip) {}
 

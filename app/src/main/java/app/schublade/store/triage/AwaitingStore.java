@@ -81,6 +81,11 @@ public class AwaitingStore {
         public boolean isAnswered() {
             return answer != null;
         }
+
+        /** Whether nobody answered, and it is time to tell. */
+        public boolean isOverdue(Instant now) {
+            return answer == null && !listedFrom.isAfter(now);
+        }
     }
 
     /** Who answered, and when. */

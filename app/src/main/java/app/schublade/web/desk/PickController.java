@@ -71,12 +71,13 @@ class PickController {
             Model model) {
         model.addAttribute("asked", asked(letters, on));
         model.addAttribute("kind", kind.equals("copy") ? "copy" : "folder");
-        List<Places.Folder> all = places.of(person.id(), null).folders().stream()
+        Places known = places.of(person.id(), null);
+        List<Places.Folder> all = known.folders().stream()
                 .filter(folder ->
                         folder.use() == null || folder.use() == SpecialUse.INBOX || folder.use() == SpecialUse.ARCHIVE)
                 .toList();
         List<Places.Folder> found = FolderFinder.find(all, Places.Folder::path, letters, MOST);
-        model.addAttribute("choices", letters.isBlank() ? likelyFirst(person, on, all, found) : found);
+        model.addAttribute("choices", letters.isBlank() ? likelyFirst(person, on, known, all, found) : found);
         model.addAttribute(
                 "unmade",
                 unmade(path -> all.stream().anyMatch(folder -> folder.path().compareTo(path) == 0), letters));
@@ -84,16 +85,16 @@ class PickController {
     }
 
     private List<Places.Folder> likelyFirst(
-            CurrentUser person, String message, List<Places.Folder> all, List<Places.Folder> byName) {
+            CurrentUser person, String message, Places places, List<Places.Folder> all, List<Places.Folder> byName) {
         List<Long> ids = new ArrayList<>();
         if (message.matches("\\d{1,18}")) {
             messages.row(person.id(), Long.parseLong(message))
-                    .ifPresent(row -> likely.folders(person.id(), row, places.of(person.id(), null), LIKELY)
+                    .ifPresent(row -> likely.folders(person.id(), row, places, LIKELY)
                             .forEach(one -> ids.add(one.folder().id())));
         }
-        ids.addAll(places.filedIntoLast(person.id(), MOST));
-        Map<Long, Places.Folder> known = all.stream().collect(Collectors.toMap(Places.Folder::id, one -> one));
-        return Stream.concat(ids.stream().map(known::get).filter(Objects::nonNull), byName.stream())
+        ids.addAll(this.places.filedIntoLast(person.id(), MOST));
+        Map<Long, Places.Folder> open = all.stream().collect(Collectors.toMap(Places.Folder::id, one -> one));
+        return Stream.concat(ids.stream().map(open::get).filter(Objects::nonNull), byName.stream())
                 .distinct()
                 .limit(MOST)
                 .toList();

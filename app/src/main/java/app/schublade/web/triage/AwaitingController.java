@@ -38,15 +38,13 @@ class AwaitingController {
         Instant now = clock.instant();
         model.addAttribute("view", frame.view(person, "/awaiting", null));
         model.addAttribute(
-                "open",
-                all.stream()
-                        .filter(one -> !one.isAnswered() && !one.listedFrom().isAfter(now))
-                        .toList());
+                "open", all.stream().filter(one -> one.isOverdue(now)).toList());
         model.addAttribute(
                 "early",
                 all.stream()
-                        .filter(one -> !one.isAnswered() && one.listedFrom().isAfter(now))
+                        .filter(one -> !one.isAnswered() && !one.isOverdue(now))
                         .toList());
+        model.addAttribute("now", now);
         model.addAttribute("answered", all.stream().filter(Awaited::isAnswered).toList());
         return "triage/awaiting";
     }

@@ -77,9 +77,8 @@ class DayController {
                 .stream()
                 .map(ListStore.ListLine::row)
                 .toList();
-        List<Awaited> open = awaiting.of(user).stream()
-                .filter(one -> !one.isAnswered() && !one.listedFrom().isAfter(now()))
-                .toList();
+        List<Awaited> open =
+                awaiting.of(user).stream().filter(one -> one.isOverdue(now())).toList();
         model.addAttribute("view", view);
         model.addAttribute("since", since);
         model.addAttribute("due", due.stream().limit(MOST).toList());

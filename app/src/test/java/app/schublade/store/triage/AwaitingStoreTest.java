@@ -44,9 +44,8 @@ class AwaitingStoreTest {
     private List<Awaited> open(int days) {
         AwaitingStore awaiting = after(days);
         Instant now = MONDAY.plus(Duration.ofDays(days));
-        List<Awaited> open = awaiting.of(user).stream()
-                .filter(one -> !one.isAnswered() && !one.listedFrom().isAfter(now))
-                .toList();
+        List<Awaited> open =
+                awaiting.of(user).stream().filter(one -> one.isOverdue(now)).toList();
         assertThat(awaiting.count(user)).as("the figure in the cabinet").isEqualTo(open.size());
         return open;
     }
