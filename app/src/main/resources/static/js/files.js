@@ -7,6 +7,16 @@
 
   const place = () => document.querySelector('[data-files-to]');
 
+  /** What is done to the files is done one after the other: each answer has all of them, and the last one counts. */
+  let last = Promise.resolve();
+  const inTurn = (act) => {
+    last = last.then(act).catch(() => false);
+    return last;
+  };
+
+  /** Whether the message that the files are for is still open. */
+  const isOpen = (goal) => place()?.dataset.filesTo === goal;
+
   /** Sends one file as its bytes; shows how far it is, with a way to stop. */
   const send = (file, goal) => new Promise((done) => {
     const item = document.createElement('li');
@@ -14,7 +24,7 @@
     bar.setAttribute('aria-label', `How far ${file.name} is`);
     const stop = Object.assign(document.createElement('button'), { type: 'button', className: 'quiet', textContent: 'Stop' });
     item.append(Object.assign(document.createElement('span'), { className: 'name', textContent: file.name }), bar, stop);
-    document.getElementById('files').append(item);
+    if (isOpen(goal)) document.getElementById('files').append(item);
     const request = new XMLHttpRequest();
     stop.addEventListener('click', () => request.abort());
     request.upload.addEventListener('progress', (event) => { bar.value = event.loaded / Math.max(1, event.total); });
@@ -22,7 +32,7 @@
       item.remove();
       if (request.status === 200) {
         const page = new DOMParser().parseFromString(request.responseText, 'text/html');
-        document.getElementById('files').replaceChildren(...page.getElementById('files').children);
+        if (isOpen(goal)) document.getElementById('files').replaceChildren(...page.getElementById('files').children);
       } else if (request.status) {
         const page = new DOMParser().parseFromString(request.responseText, 'text/html');
         schublade.tell(page.querySelector('.told, .problem, p')?.textContent.trim() ?? `“${file.name}” was not taken.`, true);
@@ -39,23 +49,25 @@
     request.send(file);
   });
 
-  const add = async (files) => {
+  const add = (files) => {
     const goal = place()?.dataset.filesTo;
     if (!goal) return;
     for (const file of files) {
       if (file.size > MOST_BYTES) schublade.tell(`“${file.name}” is too large: all files together may have ${MOST_BYTES / 1_000_000} MB.`, true);
-      else await send(file, goal);
+      else inTurn(() => send(file, goal));
     }
   };
 
-  document.addEventListener('click', async (event) => {
-    if (event.target.closest('[data-chooses-files]')) {
-      place().querySelector('input[type=file]').click();
-    }
+  const remove = (address) => {
+    const goal = place().dataset.filesTo;
+    place().querySelector('[data-chooses-files]').focus();
+    inTurn(() => schublade.ask(address, { method: 'POST', into: 'files', still: () => isOpen(goal) }));
+  };
+
+  document.addEventListener('click', (event) => {
+    if (event.target.closest('[data-chooses-files]')) place().querySelector('input[type=file]').click();
     const out = event.target.closest('[data-file-out]');
-    if (out && await schublade.ask(out.dataset.fileOut, { method: 'POST', into: 'files', still: () => out.isConnected })) {
-      place()?.querySelector('[data-chooses-files]').focus();
-    }
+    if (out) remove(out.dataset.fileOut);
   });
 
   document.addEventListener('change', (event) => {
@@ -102,7 +114,14 @@
         schublade.tell('Select a message first: with the arrow keys, or a click.');
       }
     }
-    if (form.id !== 'compose' || 'asked' in form.dataset) return;
+    if (form.id !== 'compose') return;
+    if (document.querySelector('#files progress')) {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      schublade.tell('A file is still on its way here. Send when it has arrived, or stop it.', true);
+      return;
+    }
+    if ('asked' in form.dataset) return;
     const what = missing(form);
     if (!what) return;
     form.dataset.asked = '';

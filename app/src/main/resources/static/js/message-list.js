@@ -387,7 +387,7 @@
       const same = first && this.row(first.dataset.id);
       if (same) this.tellNews(this.rows.slice(0, this.rows.indexOf(same)).filter((row) => !before.has(row.dataset.id)).length);
       if (same) scroll.scrollTop += same.getBoundingClientRect().top - offset;
-      if (focused) this.box.focus({ preventScroll: true });
+      if (focused && document.activeElement === document.body) this.box.focus({ preventScroll: true }); // Unless the user went elsewhere meanwhile.
       const narrowed = document.querySelector('#pills .on'); // Then what is read may only have become read.
       const next = at >= 0 && !narrowed && !this.row(this.current) ? this.rows[Math.min(at, this.rows.length - 1)] : null;
       if (next) this.select(next.dataset.id);

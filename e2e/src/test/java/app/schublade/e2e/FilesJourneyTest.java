@@ -72,4 +72,45 @@ class FilesJourneyTest {
             assertThat(files).hasText(new String[] {"second.txt", "dropped.txt"});
         }
     }
+
+    @Test
+    void answersThatAreLateChangeNothingOfWhatWasDoneSince() {
+        CurrentUser person = office.person();
+        Cabinet.of(office).account(person.id(), "MU");
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD);
+            Page page = window.page;
+            Locator files = page.locator("#files .name");
+            Locator chooser = page.locator("[data-files-to] input[type=file]");
+            desk.press("w");
+            page.waitForURL(Pattern.compile(".*/write/\\d+"));
+            page.locator("[name=to]").fill("anna@wharf.example");
+            page.locator("[name=subject]").fill("The list");
+            chooser.setInputFiles(file("first.txt"));
+            assertThat(page.locator("#files small")).hasCount(1);
+
+            LateAnswers late = new LateAnswers(page, "**/files?name=second.txt*");
+            chooser.setInputFiles(file("second.txt"));
+            late.isDone();
+            desk.press("Control+Enter").says("A file is still on its way here.");
+            page.locator("[data-file-out]").first().click();
+            page.locator("[name=body]").focus();
+            late.arrive();
+            assertThat(files).hasText(new String[] {"second.txt"});
+            assertThat(page.locator("[name=body]")).isFocused();
+
+            late = new LateAnswers(page, "**/files?name=third.txt*");
+            chooser.setInputFiles(file("third.txt"));
+            late.isDone();
+            desk.press("Escape", "Escape");
+            assertThat(page.locator("#rows")).isFocused();
+            desk.press("w");
+            assertThat(page.locator("[name=subject]")).hasValue("");
+            assertThat(page.locator("html")).hasAttribute("data-live", "");
+            late.arrive();
+            chooser.setInputFiles(file("of another.txt"));
+            assertThat(page.locator("#files small")).hasCount(1);
+            assertThat(files).hasText(new String[] {"of another.txt"});
+        }
+    }
 }

@@ -388,6 +388,18 @@ class HandsJourneyTest {
     }
 
     @Test
+    void whoGoesElsewhereWhileTheListComesAnewStaysThere() {
+        assertThat(page.locator("html")).hasAttribute("data-live", "");
+        LateAnswers late = new LateAnswers(page, "**/mail/inbox?*rows=*");
+        cabinet.arrives(account, TestMail.from("Office <office@halden.example>", "The last one"));
+        late.isDone();
+        desk.press("/");
+        late.arrive();
+        desk.lists("The last one");
+        assertThat(page.locator("#find")).isFocused();
+    }
+
+    @Test
     void aMenuIsGoneThroughByKeysAndTheFocusComesBack() {
         Locator summary = page.locator(".top .menu summary");
         summary.focus();
