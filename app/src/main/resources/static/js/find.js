@@ -40,7 +40,7 @@
     const seen = new Set();
     /** What begins with all that was typed stands above what has it, and that above what has its words. */
     const rank = (one) => { const at = one.dataset.does.toLowerCase().indexOf(typed); return at < 0 ? 2 : Math.min(at, 1); };
-    return [...document.querySelectorAll('[data-does]:not(#cabinet *)')]
+    return [...document.querySelectorAll('[data-does]')]
       .filter((one) => one !== box() && !one.disabled)
       .filter((one) => words.every((word) => one.dataset.does.toLowerCase().includes(word)))
       .filter((one) => !seen.has(one.dataset.does) && seen.add(one.dataset.does))

@@ -6,10 +6,12 @@ import app.schublade.store.learn.LearnStore;
 import app.schublade.store.learn.LearnStore.Learnt;
 import app.schublade.store.learn.LearnStore.LessonKind;
 import app.schublade.store.message.RuleInputStore;
+import app.schublade.store.message.RuleInputStore.RuleCandidate;
 import app.schublade.work.Background;
 import app.schublade.work.ScheduledWork;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -63,7 +65,7 @@ public class Learner extends ScheduledWork {
             }
             return messages.some(userId, List.of(message), Set.of(Need.BODY)).stream()
                     .flatMap(one -> model.places(kind).of(UserModel.traces(one), open, most).stream())
-                    .filter(likely -> likely.because() != null && likely.share() >= LEAST)
+                    .filter(Learner::isWorthTelling)
                     .toList();
         } finally {
             model.lock.unlock();
@@ -77,6 +79,36 @@ public class Learner extends ScheduledWork {
             Thread.currentThread().interrupt();
             return false;
         }
+    }
+
+    /**
+     * Where each of many messages most likely belongs; those of which nothing can be said are left out. Waits until all that was
+     * filed is learnt, and lets others ask in between.
+     *
+     * @param open the folders or labels that come into question
+     */
+    public Map<Long, Likely> likeliest(long userId, List<Long> messages, LessonKind kind, Set<Long> open) {
+        learn(userId);
+        UserModel model = model(userId);
+        Map<Long, Likely> all = new HashMap<>();
+        for (int from = 0; from < messages.size(); from += MOST_AT_ONCE) {
+            List<Long> some = messages.subList(from, Math.min(messages.size(), from + MOST_AT_ONCE));
+            model.lock.lock();
+            try {
+                for (RuleCandidate one : this.messages.some(userId, some, Set.of(Need.BODY))) {
+                    model.places(kind).of(UserModel.traces(one), open, 1).stream()
+                            .filter(Learner::isWorthTelling)
+                            .forEach(likely -> all.put(one.row().id(), likely));
+                }
+            } finally {
+                model.lock.unlock();
+            }
+        }
+        return all;
+    }
+
+    private static boolean isWorthTelling(Likely likely) {
+        return likely.because() != null && likely.share() >= LEAST;
     }
 
     /** Learns all that there is to be learnt. */

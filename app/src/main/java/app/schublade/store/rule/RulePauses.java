@@ -78,6 +78,17 @@ public class RulePauses {
         return names;
     }
 
+    /** A rule that is switched off because something that it names is gone. */
+    public record PausedRule(long id, String name, String why) {}
+
+    /** In the order of the rules. */
+    public List<PausedRule> paused(long userId) {
+        return jdbc.sql("""
+                        select id, name, paused as why from rule
+                        where user_id = ? and not enabled and paused is not null order by position, id
+                        """).param(userId).query(PausedRule.class).list();
+    }
+
     /** Why rules are switched off, by their ids. */
     public Map<Long, String> reasons(long userId) {
         Map<Long, String> reasons = new HashMap<>();

@@ -2,11 +2,13 @@ package app.schublade.web.reader;
 
 import app.schublade.core.learn.Likely;
 import app.schublade.core.learn.Trace;
+import app.schublade.core.message.Address;
 import app.schublade.core.place.FolderRef;
 import app.schublade.learn.Learner;
 import app.schublade.store.learn.LearnStore.LessonKind;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.place.Places;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -38,15 +40,43 @@ public class LikelyFolders {
 
     /** Where a message is likely to be filed, the likeliest first; the archive has a key of its own. */
     public List<LikelyFolder> folders(long userId, ListRow message, Places places, int most) {
-        Map<Long, Places.Folder> open = places.folders().stream()
-                .filter(folder -> folder.isForFiling() && folder.id() != message.folderId())
-                .collect(Collectors.toMap(Places.Folder::id, Function.identity()));
+        Map<Long, Places.Folder> open = open(places);
+        open.remove(message.folderId());
         return learner.likely(userId, message.id(), LessonKind.FOLDER, open.keySet(), most + 1).stream()
                 .flatMap(likely -> Stream.ofNullable(open.get(likely.place()))
                         .filter(folder -> folder.use() == null)
-                        .map(folder -> new LikelyFolder(folder.ref(), likely.share(), why(likely, message))))
+                        .map(folder -> new LikelyFolder(folder.ref(), likely.share(), why(likely, message.sender()))))
                 .limit(most)
                 .toList();
+    }
+
+    private static Map<Long, Places.Folder> open(Places places) {
+        return places.folders().stream()
+                .filter(Places.Folder::isForFiling)
+                .collect(Collectors.toMap(Places.Folder::id, Function.identity()));
+    }
+
+    /**
+     * Where each of many messages most likely belongs, if one of the user's folders is likelier than not.
+     *
+     * @param senders of the messages, by their ids
+     */
+    public Map<Long, LikelyFolder> likeliest(long userId, Map<Long, Address> senders, Places places) {
+        Map<Long, Places.Folder> open = open(places);
+        Map<Long, LikelyFolder> all = new HashMap<>();
+        learner.likeliest(userId, List.copyOf(senders.keySet()), LessonKind.FOLDER, open.keySet())
+                .forEach((message, likely) -> {
+                    Places.Folder folder = open.get(likely.place());
+                    Address sender = senders.get(message);
+                    if (folder == null || folder.use() != null || sender == null) {
+                        return; // The archive is where everything goes that has no folder.
+                    }
+                    LikelyFolder one = new LikelyFolder(folder.ref(), likely.share(), why(likely, sender));
+                    if (one.isLikelierThanNot()) {
+                        all.put(message, one);
+                    }
+                });
+        return all;
     }
 
     /** Labels that a message is likely to get, the likeliest first. */
@@ -57,7 +87,7 @@ public class LikelyFolders {
                 .toList();
     }
 
-    private static String why(Likely likely, ListRow message) {
+    private static String why(Likely likely, Address sender) {
         Trace because = likely.because();
         if (because == null) {
             return "";
@@ -66,7 +96,7 @@ public class LikelyFolders {
             case CONVERSATION -> "of this conversation";
             case LIST -> "of this mailing list";
             case ALIAS -> "sent to " + because.value();
-            case SENDER -> "from " + message.sender().shown();
+            case SENDER -> "from " + sender.shown();
             case DOMAIN -> "from " + because.value();
             case SUBJECT -> "with this subject";
             case ACCOUNT -> "of this account";

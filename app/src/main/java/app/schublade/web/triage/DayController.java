@@ -5,18 +5,18 @@ import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.ListStore;
 import app.schublade.store.place.Places;
-import app.schublade.store.rule.RuleOrderStore;
 import app.schublade.store.rule.RulePauses;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.store.triage.AwaitingStore.Awaited;
 import app.schublade.store.triage.DayStore;
+import app.schublade.store.triage.TidyStore;
+import app.schublade.store.triage.TidyStore.TidyHabit;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -36,7 +36,7 @@ class DayController {
     private final AwaitingStore awaiting;
     private final ListStore lists;
     private final RulePauses pauses;
-    private final RuleOrderStore rules;
+    private final TidyStore tidy;
     private final Frame frame;
     private final Dates dates;
 
@@ -45,14 +45,14 @@ class DayController {
             AwaitingStore awaiting,
             ListStore lists,
             RulePauses pauses,
-            RuleOrderStore rules,
+            TidyStore tidy,
             Frame frame,
             Dates dates) {
         this.day = day;
         this.awaiting = awaiting;
         this.lists = lists;
         this.pauses = pauses;
-        this.rules = rules;
+        this.tidy = tidy;
         this.frame = frame;
         this.dates = dates;
     }
@@ -62,9 +62,6 @@ class DayController {
 
     /** What a rule did, as a line tells it. */
     public record RuleLine(String rule, @Nullable Long id, String did, int messages) {}
-
-    /** A rule that is switched off because something that it names is gone. */
-    public record PausedRule(long id, String name, String why) {}
 
     @GetMapping("/today")
     String today(@AuthenticationPrincipal CurrentUser person, Model model) {
@@ -84,13 +81,10 @@ class DayController {
         model.addAttribute("due", due.stream().limit(MOST).toList());
         model.addAttribute("moreDue", due.size() > MOST);
         model.addAttribute("open", open.stream().limit(MOST).toList());
-        Map<Long, String> names = rules.names(user);
+        model.addAttribute("paused", pauses.paused(user));
+        TidyHabit habit = tidy.habit(user);
         model.addAttribute(
-                "paused",
-                pauses.reasons(user).entrySet().stream()
-                        .map(one -> new PausedRule(
-                                one.getKey(), names.getOrDefault(one.getKey(), "A rule"), one.getValue()))
-                        .toList());
+                "toTidy", habit.day() == dates.today().getDayOfWeek() ? tidy.count(user, habit.before(now())) : 0);
         model.addAttribute(
                 "filed",
                 day.filed(user, since).stream()
