@@ -5,6 +5,7 @@ import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
+import app.schublade.mail.UnsubscribeRequest;
 import app.schublade.mail.discovery.Directory;
 import app.schublade.mail.discovery.NetDirectory;
 import app.schublade.mail.discovery.SrvRecord;
@@ -17,6 +18,7 @@ import app.schublade.store.user.UserStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.web.frame.CurrentUser;
 import java.io.IOException;
+import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.sql.Connection;
@@ -26,6 +28,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
 import javax.sql.DataSource;
@@ -49,6 +52,8 @@ public final class Office implements AutoCloseable {
 
     private final ConfigurableApplicationContext context;
     private final AtomicReference<@Nullable Standin> published = new AtomicReference<>();
+    private final List<URI> listsAsked = new CopyOnWriteArrayList<>();
+    private final AtomicInteger listStatus = new AtomicInteger(200);
 
     private final Map<String, String> documents = new ConcurrentHashMap<>();
     private final String database;
@@ -91,6 +96,27 @@ public final class Office implements AutoCloseable {
                         Directory.class,
                         () -> new PublishedByStandin(),
                         definition -> definition.setPrimary(true));
+        ((GenericApplicationContext) starting)
+                .registerBean(
+                        "officeLists",
+                        UnsubscribeRequest.class,
+                        () -> this::answerForLists,
+                        definition -> definition.setPrimary(true));
+    }
+
+    private int answerForLists(URI address) {
+        listsAsked.add(address);
+        return listStatus.get();
+    }
+
+    /** From now on servers of mailing lists answer so when one wants to leave. */
+    public void listsAnswer(int status) {
+        listStatus.set(status);
+    }
+
+    /** Where it was asked to be taken off mailing lists. */
+    public List<URI> listsAsked() {
+        return List.copyOf(listsAsked);
     }
 
     /** What the stand-in that was named last publishes, in place of DNS and the web. */

@@ -188,7 +188,7 @@ class TidyPagesTest {
         browser.post(
                 "/tidy/habit", "after", 30, "day", LocalDate.now(ZoneOffset.UTC).getDayOfWeek());
         assertThat(browser.get("/today").page().select("main").text())
-                .contains("One message in the Inbox is read and dealt with.");
+                .contains("One message in the Inbox is read and dealt with");
         browser.post(
                 "/tidy/habit", "after", 90, "day", LocalDate.now(ZoneOffset.UTC).getDayOfWeek());
         assertThat(browser.get("/today").page().select("main").text()).doesNotContain("read and dealt with");

@@ -15,7 +15,7 @@ import java.util.Map;
  * Commands for the mail hosts over HTTP, on loopback only: {@code POST /deliver?from=&to=&subject=&text=},
  * {@code /offline?account=MU&on=true}, {@code /delay?account=MU&millis=500}, {@code /cut?account=MU},
  * {@code /life?on=false}, and {@code GET /status}. What the domains publish of their servers is asked with {@code GET
- * /srv?name=} and {@code /document?url=}.
+ * /srv?name=} and {@code /document?url=}; a mailing list is left with {@code GET /leave?url=}.
  */
 final class Controls implements AutoCloseable {
     private final HttpServer server;
@@ -62,13 +62,16 @@ final class Controls implements AutoCloseable {
                 return standin.document(need(with, "url"))
                         .orElseThrow(() -> new IllegalArgumentException("Nothing is published there."));
             }
+            case "/leave" -> {
+                return need(with, "url") + " was left.\n";
+            }
             case "/offline" -> standin.setOffline(need(with, "account"), Boolean.parseBoolean(need(with, "on")));
             case "/delay" -> standin.setDelay(need(with, "account"), Integer.parseInt(need(with, "millis")));
             case "/cut" -> standin.cut(need(with, "account"));
             case "/life" -> standin.setLively(Boolean.parseBoolean(need(with, "on")));
             default ->
                 throw new IllegalArgumentException("Unknown command " + command
-                        + "; there are /status, /deliver, /offline, /delay, /cut, /life, /srv and /document.");
+                        + "; there are /status, /deliver, /offline, /delay, /cut, /life, /srv, /document and /leave.");
         }
         return standin.status();
     }

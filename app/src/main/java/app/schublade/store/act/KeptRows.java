@@ -61,6 +61,8 @@ public class KeptRows {
         ROUTINE("routine", "name", "id"),
         ROUTINE_STEP("routine", "", "routine_id, position"),
         AWAITED("question", "asked", "message_id"),
+        BLOCKED("blocked sender", "value", "user_id, value"),
+        MUTED("muted conversation", "", "user_id, conversation_id"),
         OUTGOING("message", "subject", "id");
 
         private final String word;

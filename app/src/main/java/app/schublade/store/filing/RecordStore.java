@@ -1,5 +1,6 @@
 package app.schublade.store.filing;
 
+import app.schublade.core.filing.BuiltIn;
 import app.schublade.core.filing.Change;
 import app.schublade.core.message.Address;
 import app.schublade.store.base.Zones;
@@ -70,7 +71,12 @@ public class RecordStore {
             List<String> reasons,
             Change change,
             List<String> besides,
-            boolean undone) {}
+            boolean undone) {
+        /** Whether no rule of the user's did it. */
+        public boolean isBuiltIn() {
+            return rule == null && BuiltIn.isName(ruleName);
+        }
+    }
 
     /**
      * Something that the user did, as one key takes it back.

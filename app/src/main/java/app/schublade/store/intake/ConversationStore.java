@@ -6,6 +6,7 @@ import app.schublade.core.message.Conversations;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.base.BulkRows;
 import app.schublade.store.base.MailChanged;
+import app.schublade.store.noise.MutedStore;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Arrays;
@@ -29,10 +30,16 @@ public class ConversationStore {
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
     private final AccountStore accounts;
+    private final MutedStore muted;
     private final ApplicationEventPublisher events;
 
     public ConversationStore(
-            JdbcClient jdbc, JdbcTemplate template, AccountStore accounts, ApplicationEventPublisher events) {
+            JdbcClient jdbc,
+            JdbcTemplate template,
+            AccountStore accounts,
+            MutedStore muted,
+            ApplicationEventPublisher events) {
+        this.muted = muted;
         this.jdbc = jdbc;
         this.template = template;
         this.accounts = accounts;
@@ -158,6 +165,7 @@ public class ConversationStore {
     }
 
     private void merge(long userId, Map<Long, Long> merged) {
+        muted.merge(userId, merged);
         update(userId, merged, """
                 update conversation_key k set conversation_id = v.new
                 from unnest(:from::bigint[], :to::bigint[]) as v (old, new)

@@ -57,6 +57,25 @@ public record Incoming(
                 .toList();
     }
 
+    /** The same with another verdict. */
+    Incoming with(Verdict other) {
+        return new Incoming(
+                uid,
+                identity,
+                received,
+                size,
+                source,
+                mail,
+                sentTo,
+                alias,
+                unclaimed,
+                traits,
+                trayReason,
+                arrived,
+                other,
+                served);
+    }
+
     boolean isWhole() {
         return source.length >= size;
     }

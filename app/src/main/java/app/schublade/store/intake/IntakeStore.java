@@ -62,12 +62,14 @@ public class IntakeStore {
         if (messages.isEmpty()) {
             return 0;
         }
-        NewRows rows = new NewRows(account, mailbox, messages);
-        rows.send(template, conversations.place(account.userId(), messages));
-        count(account, messages.values());
-        messages.forEach((id, one) -> rules.act(account, id, one));
+        NewRows rows = new NewRows(account, mailbox, messages); // Before anybody has to wait for this.
+        Map<Long, Long> placed = conversations.place(account.userId(), messages);
+        Map<Long, Incoming> hushed = rules.hush(account.userId(), messages, placed);
+        (hushed.equals(messages) ? rows : new NewRows(account, mailbox, hushed)).send(template, placed);
+        count(account, hushed.values());
+        hushed.forEach((id, one) -> rules.act(account, id, one));
         events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
-        return messages.size();
+        return hushed.size();
     }
 
     /** Looked up one by one: a plan made while the table was small, and read as a whole, would be kept while it grows. */

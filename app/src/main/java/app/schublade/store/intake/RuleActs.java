@@ -30,6 +30,7 @@ class RuleActs {
     private final MessageCopier copier;
     private final NotificationStore notifications;
     private final RuleMail ruleMail;
+    private final Hush hush;
 
     RuleActs(
             FilingRecord filings,
@@ -37,13 +38,20 @@ class RuleActs {
             PlaceStore places,
             MessageCopier copier,
             NotificationStore notifications,
-            RuleMail ruleMail) {
+            RuleMail ruleMail,
+            Hush hush) {
+        this.hush = hush;
         this.filings = filings;
         this.orders = orders;
         this.places = places;
         this.copier = copier;
         this.notifications = notifications;
         this.ruleMail = ruleMail;
+    }
+
+    /** New messages as they are to be stored, once their conversations are known; the same ones if none of those is muted. */
+    Map<Long, Incoming> hush(long userId, Map<Long, Incoming> messages, Map<Long, Long> conversations) {
+        return hush.of(userId, messages, conversations);
     }
 
     void act(Account account, long message, Incoming incoming) {

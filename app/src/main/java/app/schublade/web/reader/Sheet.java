@@ -1,6 +1,9 @@
 package app.schublade.web.reader;
 
+import app.schublade.core.filing.BuiltIn;
+import app.schublade.core.format.ListExit;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Address;
 import app.schublade.core.message.People;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
@@ -23,6 +26,8 @@ import org.jspecify.annotations.Nullable;
  * @param due until when something must be done, as people say it, or null
  * @param tray the name of the tray that it lies in, or null
  * @param rest what is only on the server of a message that is too large; null if all of it is here
+ * @param muted whether its conversation is muted
+ * @param exit how its mailing list can be left; null if it came by none, or that does not say
  * @param trayReason why, if that was not the user's own doing; or null
  */
 public record Sheet(
@@ -41,7 +46,9 @@ public record Sheet(
         @Nullable String until,
         @Nullable String tray,
         @Nullable String trayReason,
-        MessageStore.@Nullable MissingPart rest) {
+        MessageStore.@Nullable MissingPart rest,
+        boolean muted,
+        @Nullable ListExit exit) {
 
     /** Mail may be so long on its way, and clocks go differently. */
     private static final Duration ON_THE_WAY = Duration.ofMinutes(15);
@@ -57,7 +64,19 @@ public record Sheet(
      * @param reasons the conditions that held
      */
     public record FiledBy(
-            long batch, @Nullable Long rule, String ruleName, String did, String when, List<String> reasons) {}
+            long batch, @Nullable Long rule, String ruleName, String did, String when, List<String> reasons) {
+        /** Whether no rule of the user's did it. */
+        public boolean isBuiltIn() {
+            return rule == null && BuiltIn.isName(ruleName);
+        }
+    }
+
+    /** Whether the sender can be blocked: not the user's own address. */
+    public boolean blockable() {
+        Address sender = row.sender();
+        return sender.key().contains("@")
+                && account.ownAddresses().among(List.of(sender)).isEmpty();
+    }
 
     /** Whether more people than the user and the sender have it. */
     public boolean hasOthers() {

@@ -1,5 +1,6 @@
 package app.schublade.web.reader;
 
+import app.schublade.core.format.ListExit;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.store.account.Account;
@@ -7,12 +8,14 @@ import app.schublade.store.account.AccountStore;
 import app.schublade.store.account.AliasStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
+import app.schublade.store.noise.MutedStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.ChangeWords;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
+import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Component;
 
@@ -25,6 +28,7 @@ public class SheetMaker {
     private final AliasStore aliases;
     private final Dates dates;
     private final PeopleStore people;
+    private final MutedStore mutes;
 
     public SheetMaker(
             MessageStore messages,
@@ -32,7 +36,9 @@ public class SheetMaker {
             AccountStore accounts,
             AliasStore aliases,
             Dates dates,
-            PeopleStore people) {
+            PeopleStore people,
+            MutedStore mutes) {
+        this.mutes = mutes;
         this.people = people;
         this.aliases = aliases;
         this.messages = messages;
@@ -74,7 +80,11 @@ public class SheetMaker {
                 row.until() == null ? null : dates.due(row.until()),
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
                 messages.trayReason(person.id(), row.id()).orElse(null),
-                messages.rest(person.id(), row.id()).orElse(null));
+                messages.rest(person.id(), row.id()).orElse(null),
+                row.conversation() != null
+                        && !mutes.among(person.id(), List.of(row.conversation()))
+                                .isEmpty(),
+                ListExit.of(mail.headers()).orElse(null));
     }
 
     private Sheet.FiledBy filedBy(MessageStore.Filed filed, Places known) {

@@ -1,5 +1,6 @@
 package app.schublade.web.triage;
 
+import app.schublade.core.filing.BuiltIn;
 import app.schublade.core.query.Query;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListRow;
@@ -9,8 +10,6 @@ import app.schublade.store.rule.RulePauses;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.store.triage.AwaitingStore.Awaited;
 import app.schublade.store.triage.DayStore;
-import app.schublade.store.triage.TidyStore;
-import app.schublade.store.triage.TidyStore.TidyHabit;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
@@ -36,7 +35,7 @@ class DayController {
     private final AwaitingStore awaiting;
     private final ListStore lists;
     private final RulePauses pauses;
-    private final TidyStore tidy;
+    private final Proposals proposals;
     private final Frame frame;
     private final Dates dates;
 
@@ -45,14 +44,14 @@ class DayController {
             AwaitingStore awaiting,
             ListStore lists,
             RulePauses pauses,
-            TidyStore tidy,
+            Proposals proposals,
             Frame frame,
             Dates dates) {
         this.day = day;
         this.awaiting = awaiting;
         this.lists = lists;
         this.pauses = pauses;
-        this.tidy = tidy;
+        this.proposals = proposals;
         this.frame = frame;
         this.dates = dates;
     }
@@ -61,7 +60,12 @@ class DayController {
     public record FolderLine(String name, long folder, int messages, int unread) {}
 
     /** What a rule did, as a line tells it. */
-    public record RuleLine(String rule, @Nullable Long id, String did, int messages) {}
+    public record RuleLine(String rule, @Nullable Long id, String did, int messages) {
+        /** Whether no rule of the user's did it. */
+        public boolean isBuiltIn() {
+            return id == null && BuiltIn.isName(rule);
+        }
+    }
 
     @GetMapping("/today")
     String today(@AuthenticationPrincipal CurrentUser person, Model model) {
@@ -82,9 +86,7 @@ class DayController {
         model.addAttribute("moreDue", due.size() > MOST);
         model.addAttribute("open", open.stream().limit(MOST).toList());
         model.addAttribute("paused", pauses.paused(user));
-        TidyHabit habit = tidy.habit(user);
-        model.addAttribute(
-                "toTidy", habit.day() == dates.today().getDayOfWeek() ? tidy.count(user, habit.before(now())) : 0);
+        model.addAttribute("proposals", proposals.of(user));
         model.addAttribute(
                 "filed",
                 day.filed(user, since).stream()

@@ -4,6 +4,7 @@ import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** What the rules want done with one message: one entry for each rule that took it, in the order of the rules. */
 public record Verdict(List<Hit> hits) {
@@ -30,6 +31,13 @@ public record Verdict(List<Hit> hits) {
                     outranked);
         }
 
+        private Hit hushed() {
+            List<Effect> quiet = effects.stream()
+                    .filter(effect -> !(effect instanceof Effect.Notify))
+                    .toList();
+            return new Hit(rule, number, reasons, quiet, outranked);
+        }
+
         /** The folders that it copies the message into. */
         public List<FolderRef> copies() {
             return effects.stream()
@@ -54,6 +62,12 @@ public record Verdict(List<Hit> hits) {
         public State on(State state) {
             return Effect.all(effects, state);
         }
+    }
+
+    /** The same without telling anybody of the message, and with one more part. */
+    public Verdict hushed(Hit more) {
+        return new Verdict(
+                Stream.concat(hits.stream().map(Hit::hushed), Stream.of(more)).toList());
     }
 
     /** The part of one rule, if it took the message. */

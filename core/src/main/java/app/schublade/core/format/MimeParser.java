@@ -32,6 +32,7 @@ final class MimeParser {
             "list-id",
             "list-post",
             "list-unsubscribe",
+            "list-unsubscribe-post",
             "delivered-to",
             "x-original-to",
             "return-path",

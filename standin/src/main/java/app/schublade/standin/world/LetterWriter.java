@@ -64,6 +64,7 @@ public final class LetterWriter {
         if (list != null) {
             String id = list.option("list", "");
             mime.setHeader("List-Id", "<" + id + ">");
+            mime.setHeader("List-Unsubscribe-Post", "List-Unsubscribe=One-Click");
             mime.setHeader("List-Unsubscribe", "<mailto:leave@" + id + ">,\r\n <https://" + list.domain() + "/leave>");
             if (list.is("delivers")) {
                 mime.setHeader("List-Post", "<mailto:" + list.address() + ">");
