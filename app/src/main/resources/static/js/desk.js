@@ -334,6 +334,7 @@ document.addEventListener('alpine:init', () => {
 
     /** A message that stays open for a moment has been read. */
     glanceAt(id) {
+      clearTimeout(this.glance);
       if (!this.list.row(id)?.classList.contains('new')) return;
       const { readAfter } = this.$root.dataset;
       if (readAfter === undefined) return; // Only by its key.

@@ -21,6 +21,7 @@
   });
 
   const successor = () => {
+    if (stood.element.matches('main h1')) return onHeading();
     if (stood.id) {
       const same = document.getElementById(stood.id);
       if (same?.checkVisibility()) return same;

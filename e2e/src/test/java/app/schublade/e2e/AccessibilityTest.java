@@ -10,6 +10,8 @@ import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
 import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
+import app.schublade.store.noise.BlockStore;
+import app.schublade.store.noise.MutedStore;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -215,6 +217,7 @@ class AccessibilityTest {
                 List.of("event-request-weekly", "html-table", "inner-message-with-file", "report-no-such-address")) {
             numbers.put(awkward, cabinet.arrives(account, Files.readAllBytes(AWKWARD.resolve(awkward + ".eml"))));
         }
+        addNoise(person.id());
         cabinet.index.index(account.id(), 100);
         numbers.put(
                 "search",
@@ -228,6 +231,32 @@ class AccessibilityTest {
         page.getByLabel("A conversation is one row").check();
         window.button("Arrange").click();
         assertThat(page.locator(".fold")).hasCount(1);
+    }
+
+    /** Somebody blocked, a conversation muted, a list, and a message that is done with. */
+    private void addNoise(long user) {
+        cabinet.bean(BlockStore.class).block(user, "spam@shop.example");
+        long muted = cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "The lift"));
+        MutedStore mutes = cabinet.bean(MutedStore.class);
+        mutes.mute(user, mutes.conversation(user, muted).orElseThrow());
+        String letter = """
+                From: Circular <news@circular.example>
+                To: me@quay.example
+                Subject: Circular 7
+                List-Id: <circular.example>
+                List-Unsubscribe: <https://circular.example/leave>
+                List-Unsubscribe-Post: List-Unsubscribe=One-Click
+
+                News
+                """;
+        numbers.put("letter", cabinet.arrives(account, letter.getBytes(StandardCharsets.UTF_8)));
+        cabinet.jdbc
+                .sql("update message set received_at = now() where id = ?")
+                .param(numbers.get("letter"))
+                .update();
+        TestMail done = TestMail.from("Anna <anna@wharf.example>", "Done with")
+                .at(Instant.now().minus(Duration.ofDays(20)));
+        cabinet.arrives(account, done.read());
     }
 
     /** Pages, then what opens on them. */
@@ -302,6 +331,9 @@ class AccessibilityTest {
                 State.of("/routines"),
                 State.of("/awaiting"),
                 State.of("/today"),
+                State.of("/tidy", "see .heap", "click .heap summary", "see .heap details[open] .stays"),
+                State.of("/noise", "see .lists .does .btn"),
+                State.of("/mail/inbox?open={letter}", "b", "see .noise[open] button"),
                 State.of("/routines", "click .routine summary >> nth=0", "see .routine details[open] .step"),
                 State.of(message, "q", "see .picker[open] li"),
                 State.of("/folders/{folder}"),

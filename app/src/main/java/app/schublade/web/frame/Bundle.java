@@ -24,6 +24,7 @@ public class Bundle {
             "css/tokens.css",
             "css/frame.css",
             "css/desk.css",
+            "css/triage.css",
             "css/places.css",
             "css/found.css",
             "css/reader.css",

@@ -57,7 +57,8 @@ public class LikelyFolders {
     }
 
     /**
-     * Where each of many messages most likely belongs, if one of the user's folders is likelier than not.
+     * Where each of many messages belongs, as far as one can be told without looking: one of the user's folders is likelier than
+     * not, and most of those that are like it are there.
      *
      * @param senders of the messages, by their ids
      */
@@ -72,7 +73,7 @@ public class LikelyFolders {
                         return; // The archive is where everything goes that has no folder.
                     }
                     LikelyFolder one = new LikelyFolder(folder.ref(), likely.share(), why(likely, sender));
-                    if (one.isLikelierThanNot()) {
+                    if (one.isLikelierThanNot() && 2 * likely.there() > likely.all()) {
                         all.put(message, one);
                     }
                 });
