@@ -196,7 +196,12 @@ class NoisePagesTest {
         String source =
                 "From: news@circular.example\r\nTo: %s\r\nSubject: Circular 7\r\nList-Id: <circular.example>\r\n%s\r\nNews\r\n"
                         .formatted(account.address(), headers);
-        return cabinet.arrives(account, source.getBytes(StandardCharsets.UTF_8));
+        long letter = cabinet.arrives(account, source.getBytes(StandardCharsets.UTF_8));
+        cabinet.jdbc
+                .sql("update message set received_at = now() where id = ?")
+                .param(letter)
+                .update();
+        return letter;
     }
 
     @Test

@@ -10,7 +10,6 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
 import app.schublade.store.message.ListRow;
-import app.schublade.store.rule.RuleStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -523,63 +522,6 @@ class RulesPagesTest {
                         .select(".versions li span")
                         .eachText())
                 .containsExactly(other);
-    }
-
-    @Test
-    void whatARuleDidAndWhatIsThereIsJudged() {
-        long gone = rule("a.example", "A");
-        long idle = rule("b.example", "B");
-        long deletes = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "c.example", "Trash"));
-        browser.post("/folders/" + cabinet.folder(person.id(), "A").id() + "/delete");
-        cabinet.jdbc
-                .sql("update rule set created_at = now() - interval '200 days' where id = ?")
-                .param(idle)
-                .update();
-        assertThat(browser.get("/rules").page().select(".finding > span").eachText())
-                .containsExactly(
-                        "Paused: The folder A was deleted.",
-                        "It has never acted in the 6 months since it was made.",
-                        "It deletes mail that nobody has read.");
-        browser.post("/rules/" + deletes + "/archive-instead");
-        assertThat(cabinet.rules.byId(person.id(), deletes).orElseThrow().sentence())
-                .endsWith("file into Archive");
-        browser.post("/rules/" + gone + "/turn");
-        assertThat(browser.get("/rules").page().select(".finding > span").eachText())
-                .as("it was switched on all the same")
-                .startsWith("Its folder was deleted; the next message that it files makes it again.")
-                .hasSize(2);
-    }
-
-    @Test
-    void aRuleThatTakesFarMoreThanItWasMadeForIsNarrowed() {
-        visit("Before");
-        String trial = browser.trial(visits()).select("input[name=scan]").attr("value");
-        browser.post("/rules", visits("scan", trial));
-        long id = cabinet.rules.all(person.id()).get(0).id();
-        assertThat(cabinet.rules.histories(person.id()).values())
-                .as("one in a year")
-                .extracting(RuleStore.History::expected)
-                .allSatisfy(expected -> assertThat(expected).isBetween(0.08, 0.09));
-        for (int i = 0; i < 25; i++) {
-            cabinet.arrives(
-                    account,
-                    TestMail.from("Flood <n@flood.example>", "Flood " + i).to(SCHOOLS));
-        }
-        Document page = browser.get("/rules").page();
-        assertThat(page.select(".finding").text())
-                .isEqualTo("It took 25 messages in 30 days; as it was made, it would have taken hardly any."
-                        + " Leave out mail from flood.example, 25 of them");
-        browser.post(
-                "/rules/" + id + "/leave-out",
-                "sender",
-                page.select(".finding input[name=sender]").attr("value"));
-        assertThat(cabinet.rules.byId(person.id(), id).orElseThrow().sentence()).contains("unless from flood.example");
-        assertThat(cabinet.lies(
-                        person.id(),
-                        cabinet.arrives(
-                                account,
-                                TestMail.from("Flood <n@flood.example>", "More").to(SCHOOLS))))
-                .isEqualTo("Inbox");
     }
 
     @Test

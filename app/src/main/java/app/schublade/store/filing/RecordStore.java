@@ -193,14 +193,14 @@ public class RecordStore {
     /** The domain of most of what came to a rule anew. */
     public record Flood(String domain, int messages) {}
 
-    /** From where most of what a rule took in the last 30 days came, of what it did not take before. */
+    /** From where most of what arrived in the last 30 days and a rule took came, of what it did not take before. */
     public Optional<Flood> flood(long userId, long rule) {
         return jdbc.sql("""
                         with taken as (
                             select distinct r.message_id, split_part(h.sender_address, '@', 2) as domain,
-                                b.at > now() - interval '30 days' as lately
+                                m.received_at > now() - interval '30 days' as lately
                             from filing_record r join batch b on b.id = r.batch_id
-                                join message_head h on h.message_id = r.message_id
+                                join message m on m.id = r.message_id join message_head h on h.message_id = r.message_id
                             where b.user_id = ? and r.rule_id = ? and r.undone_at is null)
                         select domain, count(*) as messages from taken t
                         where lately and domain <> ''

@@ -235,9 +235,9 @@ public class RuleStore {
      * What a rule has done that was not undone.
      *
      * @param acted on how many messages
-     * @param lately on how many of them in the last 30 days
+     * @param lately how many of them arrived in the last 30 days, whenever the rule was run over them
      * @param since when the rule was made
-     * @param last when it acted for the last time; null if never
+     * @param last when the last of them arrived; null if it never acted
      * @param expected on how many it would have acted in 30 days of the year before it was made; null if that is not known
      */
     public record History(
@@ -260,10 +260,10 @@ public class RuleStore {
     public Map<Long, History> histories(long userId) {
         Map<Long, History> histories = new HashMap<>();
         jdbc.sql("""
-                        select r.id, r.created_at, r.expected::double precision as expected, count(distinct f.message_id) as acted, max(b.at) as last,
-                            count(distinct f.message_id) filter (where b.at > now() - interval '30 days') as lately
+                        select r.id, r.created_at, r.expected::double precision as expected, count(distinct f.message_id) as acted, max(m.received_at) as last,
+                            count(distinct f.message_id) filter (where m.received_at > now() - interval '30 days') as lately
                         from rule r left join filing_record f on f.rule_id = r.id and f.undone_at is null
-                            left join batch b on b.id = f.batch_id
+                            left join message m on m.id = f.message_id
                         where r.user_id = ? group by r.id
                         """).param(userId).query(row -> {
             histories.put(

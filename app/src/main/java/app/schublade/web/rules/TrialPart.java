@@ -1,5 +1,6 @@
 package app.schublade.web.rules;
 
+import app.schublade.core.filing.Contradictions;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.work.Scan;
@@ -74,10 +75,20 @@ class TrialPart {
         return scan;
     }
 
+    /** What the rule asks for that no message can have; null if nothing of the kind is known. */
+    private @Nullable String impossible(CurrentUser person, RuleForm form) {
+        try {
+            return Contradictions.in(maker.forTrial(person.id(), form)).orElse(null);
+        } catch (InputProblem e) {
+            return null; // Of that the run tells.
+        }
+    }
+
     private void add(CurrentUser person, RuleForm form, ChosenMail over, Model model, Begin begin) {
         model.addAttribute("over", over);
         model.addAttribute("everywhere", trials.folders(person.id()));
         model.addAttribute("missing", RuleMaker.missing(form));
+        model.addAttribute("impossible", impossible(person, form));
         try {
             Scan<?> scan = begin.of(person.id()).await(PATIENCE);
             model.addAttribute("scan", scan);

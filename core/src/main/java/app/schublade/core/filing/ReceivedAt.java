@@ -48,7 +48,7 @@ public record ReceivedAt(
         return holds ? "received " + sentenceOfTime() : null;
     }
 
-    private boolean isWithin(int hour) {
+    boolean isWithin(int hour) {
         return fromHour < toHour ? hour >= fromHour && hour < toHour : hour >= fromHour || hour < toHour;
     }
 

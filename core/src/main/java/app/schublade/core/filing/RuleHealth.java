@@ -36,6 +36,8 @@ public final class RuleHealth {
         SHADOWED,
         /** It never chooses the folder, because an earlier one files all of its mail. */
         OUTRANKED,
+        /** No message can have what it asks for. */
+        IMPOSSIBLE,
         /** The last day on which it can act has passed. */
         OVER,
         /** It files into a folder that was deleted. */
@@ -67,8 +69,8 @@ public final class RuleHealth {
      * What one rule has done so far.
      *
      * @param since the day it was made
-     * @param last the day it acted for the last time; null if never
-     * @param lately on how many messages it acted in the last 30 days
+     * @param last the day on which the last message arrived on which it acted; null if it never acted
+     * @param lately on how many messages of the last 30 days it acted
      * @param expected on how many it would have acted in 30 days of the year before it was made; null if that is not known
      */
     public record Past(
@@ -87,10 +89,11 @@ public final class RuleHealth {
      * @param number the place of the rule that stands in its way or forwards back, from 1; or for how many months it has not
      *     acted; or how many messages it took lately
      * @param expected how many those should have been
+     * @param what what no message can have; empty for the other kinds
      */
-    public record Finding(Rule rule, FindingKind kind, int number, int expected) {
+    public record Finding(Rule rule, FindingKind kind, int number, int expected, String what) {
         Finding(Rule rule, FindingKind kind, int number) {
-            this(rule, kind, number, 0);
+            this(rule, kind, number, 0, "");
         }
 
         /** As the user is told. */
@@ -100,6 +103,7 @@ public final class RuleHealth {
                 case SHADOWED ->
                     "It never acts: rule %d takes all of its mail and says “no later rules”.".formatted(number);
                 case OUTRANKED -> "It never chooses the folder: rule %d files all of its mail.".formatted(number);
+                case IMPOSSIBLE -> "It never acts: no message can have this: %s.".formatted(what);
                 case OVER -> "It is over: its last day has passed.";
                 case FOLDER_GONE -> "Its folder was deleted; the next message that it files makes it again.";
                 case DELETES_UNREAD -> "It deletes mail that nobody has read.";
@@ -150,6 +154,10 @@ public final class RuleHealth {
     }
 
     private static @Nullable Finding byCircumstances(Rule rule, Circumstances around) {
+        String impossible = Contradictions.in(rule).orElse(null);
+        if (impossible != null) {
+            return new Finding(rule, FindingKind.IMPOSSIBLE, 0, 0, impossible);
+        }
         if (rule.when().stream().anyMatch(condition -> isOver(condition, around.today()))) {
             return new Finding(rule, FindingKind.OVER, 0);
         }
@@ -170,9 +178,9 @@ public final class RuleHealth {
         }
         if (past.isTooMuch()) {
             int expected = past.expected() == null ? 0 : (int) Math.round(past.expected());
-            return new Finding(rule, FindingKind.TOO_BROAD, past.lately(), expected);
+            return new Finding(rule, FindingKind.TOO_BROAD, past.lately(), expected, "");
         }
-        LocalDate last = past.last() == null ? past.since() : past.last();
+        LocalDate last = past.last() == null || past.last().isBefore(past.since()) ? past.since() : past.last();
         int months = (int) ChronoUnit.MONTHS.between(last, around.today());
         return months < IDLE_MONTHS
                 ? null
@@ -285,7 +293,7 @@ public final class RuleHealth {
     }
 
     /** Whether an address or a domain lies in another value of the same kind of condition. */
-    private static boolean contains(String wide, String narrow) {
+    static boolean contains(String wide, String narrow) {
         if (wide.equals(narrow)) {
             return true;
         }
