@@ -288,6 +288,7 @@ class AccessibilityTest {
                 State.of("/mail/inbox", "ArrowDown", "Shift+ArrowDown", "see .row[aria-selected=true]"),
                 State.of(message, "ArrowRight", "see .row.inner"),
                 State.of(message, "click .asked summary", "see .explanations"),
+                State.of(message, "j", "see .other[open] .unfolded .text"),
                 State.of(message, "Enter", "see .main.full"),
                 State.of(message, "f", "see dialog[open]", "type New", "see #folder-choice-new"),
                 State.of(message, "c", "see dialog[open]"),

@@ -63,6 +63,20 @@ public class MessageStore {
                 .optional();
     }
 
+    /** The other messages of a message's conversation, the latest first. */
+    public List<ListRow> conversation(long userId, ListRow of, int most) {
+        if (of.conversation() == null) {
+            return List.of();
+        }
+        return jdbc.sql(ROW + """
+                        where m.user_id = ? and m.conversation_id = ? and m.id <> ?
+                        order by m.received_at desc, m.id desc limit ?
+                        """)
+                .params(userId, of.conversation(), of.id(), most)
+                .query(MessageStore::row)
+                .list();
+    }
+
     /** The beginnings of the texts of some messages, by their ids. */
     public Map<Long, String> texts(long userId, Collection<Long> messages, int length) {
         Map<Long, String> texts = new HashMap<>();

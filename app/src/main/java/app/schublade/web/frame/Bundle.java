@@ -49,6 +49,7 @@ public class Bundle {
             "js/menus.js",
             "js/print.js",
             "js/html-mail.js",
+            "js/conversation.js",
             "js/find.js",
             "js/found-words.js",
             "js/people.js",

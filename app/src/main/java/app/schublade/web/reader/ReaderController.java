@@ -82,6 +82,13 @@ class ReaderController {
         return "reader/sheet :: inside";
     }
 
+    /** What another message of a conversation says, for its line. */
+    @GetMapping("/message/{id}/contents")
+    String contents(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
+        model.addAttribute("contents", new Contents(id, "", mail(person, id)));
+        return "reader/sheet :: unfolded";
+    }
+
     @GetMapping("/message/{id}/html")
     ResponseEntity<byte[]> html(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
         return document(mail(person, id));

@@ -26,6 +26,7 @@ import org.jspecify.annotations.Nullable;
  * @param due until when something must be done, as people say it, or null
  * @param tray the name of the tray that it lies in, or null
  * @param rest what is only on the server of a message that is too large; null if all of it is here
+ * @param others the other messages of its conversation, the latest first
  * @param muted whether its conversation is muted
  * @param exit how its mailing list can be left; null if it came by none, or that does not say
  * @param trayReason why, if that was not the user's own doing; or null
@@ -47,6 +48,7 @@ public record Sheet(
         @Nullable String tray,
         @Nullable String trayReason,
         MessageStore.@Nullable MissingPart rest,
+        List<OtherMessage> others,
         boolean muted,
         @Nullable ListExit exit) {
 
@@ -54,6 +56,8 @@ public record Sheet(
     private static final Duration ON_THE_WAY = Duration.ofMinutes(15);
 
     private static final int KILO = 1024;
+    /** So many other messages of a conversation are named. */
+    static final int MOST_OTHERS = 30;
 
     /**
      * What one rule did.
@@ -76,6 +80,22 @@ public record Sheet(
         Address sender = row.sender();
         return sender.key().contains("@")
                 && account.ownAddresses().among(List.of(sender)).isEmpty();
+    }
+
+    /**
+     * Another message of the conversation, on a line.
+     *
+     * @param who wrote it: a name, or "You"
+     */
+    public record OtherMessage(long id, String who, String snippet, String when, String exact) {}
+
+    /** How many others are named, in words. */
+    public String othersInWords() {
+        return switch (others.size()) {
+            case 1 -> "One more in this conversation";
+            case MOST_OTHERS -> "The latest %d in this conversation".formatted(MOST_OTHERS);
+            default -> "%d more in this conversation".formatted(others.size());
+        };
     }
 
     /** Whether more people than the user and the sender have it. */

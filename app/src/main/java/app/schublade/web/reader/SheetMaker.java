@@ -55,7 +55,8 @@ public class SheetMaker {
 
     private Sheet make(CurrentUser person, ListRow row, ParsedMail mail) {
         Places known = places.of(person.id(), null);
-        Account account = accounts.of(person.id()).stream()
+        List<Account> all = accounts.of(person.id());
+        Account account = all.stream()
                 .filter(one -> one.id() == row.accountId())
                 .findFirst()
                 .orElseThrow();
@@ -81,10 +82,25 @@ public class SheetMaker {
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
                 messages.trayReason(person.id(), row.id()).orElse(null),
                 messages.rest(person.id(), row.id()).orElse(null),
+                messages.conversation(person.id(), row, Sheet.MOST_OTHERS).stream()
+                        .map(other -> other(other, all))
+                        .toList(),
                 row.conversation() != null
                         && !mutes.among(person.id(), List.of(row.conversation()))
                                 .isEmpty(),
                 ListExit.of(mail.headers()).orElse(null));
+    }
+
+    private Sheet.OtherMessage other(ListRow row, List<Account> accounts) {
+        boolean own = accounts.stream()
+                .anyMatch(account ->
+                        !account.ownAddresses().among(List.of(row.sender())).isEmpty());
+        return new Sheet.OtherMessage(
+                row.id(),
+                own ? "You" : row.sender().shown(),
+                row.snippet(),
+                dates.brief(row.received()),
+                dates.exact(row.received()));
     }
 
     private Sheet.FiledBy filedBy(MessageStore.Filed filed, Places known) {
