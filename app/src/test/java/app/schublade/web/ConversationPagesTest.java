@@ -60,7 +60,7 @@ class ConversationPagesTest {
         assertThat(sheet(last).select(".other .begin").eachText())
                 .containsExactly("In the <b>hall</b>.", "Where are they?");
         assertThat(sheet(first).select(".other summary b").eachText()).containsExactly("Anna", "You");
-        String address = sheet(first).select(".other").eachAttr("hx-get").get(1);
+        String address = sheet(first).select(".other").eachAttr("data-unfolded").get(1);
         assertThat(browser.get(address).page().select(".unfolded .text").text()).isEqualTo("In the <b>hall</b>.");
     }
 
