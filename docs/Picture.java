@@ -20,7 +20,7 @@ final class Picture {
         module(210, 60, 150, 180, "app · sync", List.of("a worker an account", "looks, orders", "the postman", "the tickler’s clock"));
         module(400, 60, 250, 330, "app · store", List.of(
                 "base: transactions, locks, SQL", "account · user", "place · rule", "message: lists, queries", "act: the one list of acts",
-                "filing: every change", "intake: the way in", "cabinet: changes of places", "find · learn · triage · outgoing", "work: what takes long"));
+                "filing: every change", "intake: the way in", "cabinet: changes of places", "find · learn · triage · noise · outgoing", "work: what takes long"));
         module(690, 60, 250, 180, "app · web", List.of(
                 "frame: what stands around", "desk, reader, places", "rules, record, people", "compose, accounts, triage, login"));
         module(690, 270, 250, 120, "app · work", List.of("threads, schedules", "long acts and scans", "learn: what filing teaches"));

@@ -22,7 +22,7 @@ class SievePagesTest {
     private static final String SCRIPT = """
             # From the wharf
             if address :domain "from" "wharf.example" { fileinto "INBOX.Loans.New ones"; stop; }
-            if size :over 2M { redirect "anna@wharf.example"; }
+            if size :over 2M { reject "Too large"; }
             if size :over 3M { addflag "\\\\Flagged"; }
             """;
 
@@ -80,7 +80,7 @@ class SievePagesTest {
                         "From the wharf from wharf.example → file into Loans / New ones, no later rules",
                         "Larger than 3.1 MB larger than 3.1 MB → flag");
         assertThat(look.select(".decide li").text())
-                .isEqualTo("Line 3: forwarding by rule has no counterpart here yet; left out.");
+                .isEqualTo("Line 3: mail that has arrived cannot be refused any more; left out.");
         assertThat(rules()).as("looked at only").isEmpty();
 
         browser.post("/rules/sieve", "account", account.id(), "script", SCRIPT);

@@ -66,11 +66,18 @@ final class Comparison {
         return others.contains(tag);
     }
 
-    void refuse(Set<String> tags) throws Unsayable {
+    /** @throws Unsayable if it is told to compare in a way that is not known here */
+    void refuseAllBut(Set<String> tags) throws Unsayable {
         for (String other : others) {
-            if (tags.contains(other)) {
+            if (other.equals("i;octet")) {
+                throw new Unsayable("capital and small letters are the same here; “i;octet” tells them apart");
+            }
+            if (!tags.contains(other) && !other.equals("i;ascii-casemap") && !other.equals("i;unicode-casemap")) {
                 throw new Unsayable("“:%s” has no counterpart here".formatted(other));
             }
+        }
+        if (values().stream().anyMatch(String::isEmpty)) {
+            throw new Unsayable("nothing is compared with an empty text here");
         }
     }
 }

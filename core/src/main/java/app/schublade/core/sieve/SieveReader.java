@@ -6,12 +6,9 @@ import app.schublade.core.filing.Group;
 import app.schublade.core.filing.Not;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Sized;
-import app.schublade.core.place.FolderRef;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
-import java.util.Optional;
 
 /**
  * Reads rules from a Sieve script (RFC 5228). What has no counterpart here is listed with its line, and the rule it
@@ -19,20 +16,17 @@ import java.util.Optional;
  */
 public final class SieveReader {
     private static final int MAX_NAME = 100;
-    private static final Map<String, String> REFUSED = Map.of(
-            "redirect", "forwarding by rule has no counterpart here yet",
-            "notify", "notices have no counterpart here yet",
-            "reject", "mail that has arrived cannot be refused any more",
-            "ereject", "mail that has arrived cannot be refused any more");
+    /** After so many branches of one condition a further one would be hard to read, and slow. */
+    private static final int MAX_BRANCHES = 200;
 
-    private final SieveWorld world;
     private final TestReader tests;
+    private final ActionReader actions;
     private final List<Rule> rules = new ArrayList<>();
     private final List<ReadingRemark> remarks = new ArrayList<>();
 
     private SieveReader(SieveWorld world) {
-        this.world = world;
         tests = new TestReader(world);
+        actions = new ActionReader(world, (line, leftOut, what) -> remarks.add(new ReadingRemark(line, leftOut, what)));
     }
 
     /** What came of reading; the rules are numbered from 1 by their ids. */
@@ -68,83 +62,66 @@ public final class SieveReader {
         }
     }
 
-    private void walk(List<Command> commands, Context context) {
-        List<Command> actions = new ArrayList<>();
+    /** Returns whether all of the commands are one rule that ends all others, so that what follows is about other mail. */
+    private boolean walk(List<Command> commands, Context context) {
+        List<Command> together = new ArrayList<>();
         Context chain = context;
+        boolean alone = true;
         for (Command command : commands) {
             boolean follows = command.is("elsif") || command.is("else");
             if (!follows) {
                 chain = context;
             }
-            if (command.test() == null && !follows) {
-                actions.add(command);
+            if ((command.test() == null && !follows)
+                    || ActionReader.folder(command).isPresent()) {
+                together.add(command);
                 continue;
             }
-            if (folder(command).isPresent()) {
-                actions.add(command);
-                continue;
-            }
-            take(actions, context);
-            actions.clear();
+            take(together, context);
+            together.clear();
             if (command.anywhere().equals(SieveWriter.END)) {
                 continue;
             }
+            alone = false;
             Context inner = command.test() == null ? chain : chain.in(command.test(), command.comment());
-            walk(command.block(), inner);
-            chain = command.test() == null ? chain : chain.without(command.test());
+            boolean ends = walk(command.block(), inner);
+            chain = command.test() == null || ends ? chain : chain.without(command.test());
         }
-        take(actions, context);
+        return take(together, context) && alone;
     }
 
-    /** The folder that a command of {@link SieveWriter}'s files into unless an earlier one did. */
-    private static Optional<String> folder(Command command) {
-        boolean ours = SieveWriter.NOT_FILED.equals(command.test())
-                && command.block().size() == 1
-                && command.block().get(0).is("set")
-                && command.block().get(0).arguments().size() == 2
-                && command.block().get(0).arguments().get(0).equals(Argument.text("folder"));
-        return ours ? command.block().get(0).texts().stream().findFirst() : Optional.empty();
-    }
-
-    /** Makes a rule of actions that stand together. */
-    private void take(List<Command> actions, Context context) {
-        List<Effect> effects = new ArrayList<>();
-        boolean last = false;
-        int line = 0;
-        for (Command action : actions) {
-            if (action.is("require") || last) {
-                continue;
-            }
-            line = line == 0 ? action.line() : line;
-            try {
-                last |= action.is("stop") || action.anywhere().equals(SieveWriter.LAST);
-                effects.addAll(effects(action));
-            } catch (Unsayable e) {
-                remarks.add(new ReadingRemark(action.line(), true, e.what()));
-            }
-        }
-        if (effects.isEmpty() && !last) {
-            return;
+    /** Makes a rule of actions that stand together; returns whether it ends all others. */
+    private boolean take(List<Command> commands, Context context) {
+        ActionReader.Done done = actions.read(commands);
+        if (done.effects().isEmpty() && !done.last()) {
+            return false;
         }
         try {
-            Rule rule = rule(context, effects, last);
+            Rule rule = rule(context, done.effects(), done.last(), done.line());
             boolean files = rule.then().stream().anyMatch(Effect.FileInto.class::isInstance);
-            boolean filed = actions.stream().anyMatch(one -> one.is("fileinto"));
+            boolean filed = commands.stream().anyMatch(one -> one.is("fileinto"));
             boolean earlier = rules.stream()
                     .anyMatch(one -> !one.last() && one.then().stream().anyMatch(Effect.FileInto.class::isInstance));
             if (files && filed && earlier) {
                 remarks.add(new ReadingRemark(
-                        line,
+                        done.line(),
                         false,
                         "the script may file a message here that it filed before; here the first folder wins"));
             }
             rules.add(rule);
+            return rule.last();
         } catch (Unsayable e) {
-            remarks.add(new ReadingRemark(line, true, e.what()));
+            remarks.add(new ReadingRemark(done.line(), true, e.what()));
+            return false;
         }
     }
 
-    private Rule rule(Context context, List<Effect> effects, boolean last) throws Unsayable {
+    private Rule rule(Context context, List<Effect> effects, boolean last, int line) throws Unsayable {
+        if (context.unless().size() > MAX_BRANCHES) {
+            throw new Unsayable("it comes after more than %d other branches; let each of them end with “stop”"
+                    .formatted(MAX_BRANCHES));
+        }
+        tests.listen(what -> remarks.add(new ReadingRemark(line, false, what)));
         List<Condition> when = new ArrayList<>();
         List<Condition> unless = new ArrayList<>();
         for (Test test : context.when()) {
@@ -159,7 +136,9 @@ public final class SieveReader {
                 }
             }
         }
-        unless.addAll(tests.conditions(context.unless()));
+        for (Test test : context.unless()) {
+            unless.add(tests.condition(test));
+        }
         if (when.isEmpty()) {
             when.add(unless.isEmpty() ? new Sized(false, true, 0) : new Not(unless.remove(0)));
         }
@@ -182,98 +161,5 @@ public final class SieveReader {
     private static String sentence(Condition condition) {
         String sentence = condition.sentence();
         return sentence.substring(0, 1).toUpperCase(Locale.ROOT) + sentence.substring(1);
-    }
-
-    private List<Effect> effects(Command action) throws Unsayable {
-        Optional<String> folder = folder(action);
-        if (folder.isPresent()) {
-            return List.of(new Effect.FileInto(world.folder(folder.get())));
-        }
-        if (REFUSED.containsKey(action.name())) {
-            throw new Unsayable(REFUSED.get(action.name()));
-        }
-        return switch (action.name()) {
-            case "fileinto" -> fileInto(action);
-            case "vacation" -> List.of(answer(action));
-            case "keep" -> flags(action.texts(), true);
-            case "discard" -> {
-                remarks.add(
-                        new ReadingRemark(action.line(), false, "what the script would lose goes to the trash here"));
-                yield List.of(new Effect.FileInto(world.trash()));
-            }
-            case "setflag" -> {
-                remarks.add(new ReadingRemark(action.line(), false, "flags that were set before stay here"));
-                yield flags(action.texts(), true);
-            }
-            case "addflag" -> flags(action.texts(), true);
-            case "removeflag" -> flags(action.texts(), false);
-            case "stop" -> List.of();
-            default -> {
-                if (action.anywhere().equals(SieveWriter.LAST)) {
-                    yield List.of();
-                }
-                throw new Unsayable("the command “%s” has no counterpart here".formatted(action.name()));
-            }
-        };
-    }
-
-    private static Effect answer(Command action) throws Unsayable {
-        List<Argument> plain =
-                List.of(Argument.tag("days"), new Argument.Count(SieveWriter.DAYS), Argument.text(action.texts()));
-        if (action.texts().size() != 1
-                || !(action.arguments().equals(plain) || action.arguments().equals(plain.subList(2, plain.size())))) {
-            throw new Unsayable("here a sender is answered once in %d days, with a text and nothing else"
-                    .formatted(SieveWriter.DAYS));
-        }
-        return new Effect.Answer(action.texts().get(0));
-    }
-
-    private List<Effect> fileInto(Command action) throws Unsayable {
-        if (action.texts().size() != 1 || action.texts().get(0).contains("${")) {
-            throw new Unsayable("the name of this folder is put together only when mail arrives");
-        }
-        List<Effect> effects = new ArrayList<>();
-        int flags = action.arguments().indexOf(Argument.tag("flags"));
-        if (flags >= 0
-                && flags + 1 < action.arguments().size()
-                && action.arguments().get(flags + 1) instanceof Argument.Strings names) {
-            effects.addAll(flags(names.values(), true));
-        }
-        FolderRef folder = world.folder(action.texts().get(0));
-        if (action.has("copy")) {
-            if (!effects.isEmpty()) {
-                throw new Unsayable("a copy with flags of its own has no counterpart here");
-            }
-            return List.of(new Effect.CopyInto(folder));
-        }
-        effects.add(new Effect.FileInto(folder));
-        return effects;
-    }
-
-    private List<Effect> flags(List<String> names, boolean on) throws Unsayable {
-        if (!on && names.equals(world.categoryKeywords())) {
-            return List.of(new Effect.Categorise(null));
-        }
-        List<Effect> effects = new ArrayList<>();
-        for (String list : names) {
-            for (String name : list.strip().split("\\s+", -1)) {
-                effects.add(flag(name, on));
-            }
-        }
-        return effects;
-    }
-
-    private Effect flag(String name, boolean on) throws Unsayable {
-        if (name.equalsIgnoreCase(SieveWriter.SEEN)) {
-            return new Effect.MarkRead(on);
-        }
-        if (name.equalsIgnoreCase(SieveWriter.FLAGGED)) {
-            return new Effect.Flag(on);
-        }
-        Effect effect = world.effect(name, on);
-        if (effect == null) {
-            throw new Unsayable("the keyword “%s” stands for no label or category here".formatted(name));
-        }
-        return effect;
     }
 }

@@ -15,11 +15,13 @@ import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -29,6 +31,8 @@ final class TestReader {
     private static final String SIGN = "[^[:space:]<>,@]";
 
     private static final int DAY = 24;
+    /** So many stars a pattern may have in which the @ can lie. */
+    private static final int MOST_PLACES = 10;
     /** How many strings or lists of them tests take at least. */
     private static final Map<String, Integer> STRINGS =
             Map.of("header", 2, "address", 2, "envelope", 2, "exists", 1, "body", 1, "currentdate", 2, "date", 3);
@@ -36,13 +40,32 @@ final class TestReader {
     private static final Map<String, Integer> HOUR_SHIFT = Map.of("ge", 0, "gt", 1, "lt", 0, "le", 1);
 
     private final Recogniser recogniser;
+    /** Each test of a script is read once, however many branches come after it. */
+    private final IdentityHashMap<Test, Condition> known = new IdentityHashMap<>();
+
+    private Consumer<String> heard = what -> {};
 
     TestReader(SieveWorld world) {
         recogniser = new Recogniser(world);
     }
 
+    /** From now on it is told there what means a little more here than in the script. */
+    void listen(Consumer<String> listener) {
+        heard = listener;
+    }
+
     /** @throws Unsayable if no condition means the same */
     Condition condition(Test test) throws Unsayable {
+        Condition before = known.get(test);
+        if (before != null) {
+            return before;
+        }
+        Condition condition = read(test);
+        known.put(test, condition);
+        return condition;
+    }
+
+    private Condition read(Test test) throws Unsayable {
         Optional<Condition> known = recogniser.condition(test);
         if (known.isPresent()) {
             return known.get();
@@ -126,8 +149,9 @@ final class TestReader {
                 : values;
     }
 
-    private static Condition header(Comparison parts) throws Unsayable {
-        parts.refuse(Set.of("mime", "anychild", "index", "last"));
+    private Condition header(Comparison parts) throws Unsayable {
+        parts.refuseAllBut(Set.of());
+        tellOfAccents(parts.values());
         Match match = match(parts.match, parts.values());
         List<Condition> fields = new ArrayList<>();
         for (String name : parts.fields()) {
@@ -136,15 +160,17 @@ final class TestReader {
         return fields.size() == 1 ? fields.get(0) : new Group(false, fields);
     }
 
-    private static Condition exists(Comparison parts) {
+    private static Condition exists(Comparison parts) throws Unsayable {
+        parts.refuseAllBut(Set.of());
         List<Condition> fields = parts.values().stream()
                 .<Condition>map(name -> new Text(Where.HEADER, capital(name), Match.WILDCARD, List.of("*")))
                 .toList();
         return fields.size() == 1 ? fields.get(0) : new Group(true, fields);
     }
 
-    private static Condition body(Comparison parts) throws Unsayable {
-        parts.refuse(Set.of("raw", "content"));
+    private Condition body(Comparison parts) throws Unsayable {
+        parts.refuseAllBut(Set.of("text"));
+        tellOfAccents(parts.values());
         Match match = match(parts.match, parts.values());
         if (match == Match.WILDCARD || match == Match.IS) {
             throw new Unsayable("the whole body is not compared with “:%s” here".formatted(parts.match));
@@ -163,13 +189,22 @@ final class TestReader {
         throw new Unsayable("“size” needs :over or :under and a number");
     }
 
-    private static Condition address(Comparison parts) throws Unsayable {
-        parts.refuse(Set.of("index", "last"));
+    private void tellOfAccents(List<String> values) {
+        values.stream()
+                .filter(value -> value.chars().anyMatch(sign -> sign > 0x7f))
+                .findFirst()
+                .ifPresent(
+                        value -> heard.accept("accents do not matter here: not only “%s” is taken".formatted(value)));
+    }
+
+    private Condition address(Comparison parts) throws Unsayable {
+        parts.refuseAllBut(Set.of());
         List<Condition> any = new ArrayList<>();
         List<String> fields = new ArrayList<>(parts.fields());
         List<String> recipients = sentTo(parts);
         if (recipients != null && fields.containsAll(List.of("to", "cc"))) {
             fields.removeAll(TestWriter.RECIPIENTS);
+            heard.accept("what was delivered to that address without naming it counts here too");
             any.add(new SentTo(recipients));
         }
         for (String field : fields) {
@@ -216,9 +251,32 @@ final class TestReader {
         }
         List<String> expressions = new ArrayList<>();
         for (String value : parts.values()) {
-            expressions.add(expression(parts.part, signs(parts.match, value)));
+            if (parts.match.equals("matches") && parts.part.equals("all") && !value.contains("@")) {
+                for (String one : withAt(value)) {
+                    expressions.add(expression(parts.part, pattern(one)));
+                }
+            } else {
+                expressions.add(expression(parts.part, signs(parts.match, value)));
+            }
         }
         return new Text(Where.HEADER, capital(field), Match.REGEX, expressions);
+    }
+
+    /** A pattern of a whole address without an @: that lies in what one of its stars, or question marks, stands for. */
+    private static List<String> withAt(String pattern) throws Unsayable {
+        List<String> all = new ArrayList<>();
+        for (int i = 0; i < pattern.length(); i++) {
+            char sign = pattern.charAt(i);
+            if (sign == '\\') {
+                i++;
+            } else if (sign == '*' || sign == '?') {
+                all.add(pattern.substring(0, i) + (sign == '*' ? "*@*" : "@") + pattern.substring(i + 1));
+            }
+        }
+        if (all.isEmpty() || all.size() > MOST_PLACES) {
+            throw new Unsayable("“%s” is no pattern of an address".formatted(pattern));
+        }
+        return all;
     }
 
     /** What fits where the value does, within one part of an address; as scripts have it, so that it can be written again. */
@@ -259,7 +317,8 @@ final class TestReader {
         return "(^|[[:space:]<,:])" + address + "([[:space:]>,;]|$)";
     }
 
-    private static Condition envelope(Comparison parts) throws Unsayable {
+    private Condition envelope(Comparison parts) throws Unsayable {
+        parts.refuseAllBut(Set.of());
         List<String> values = sentTo(parts);
         if (!parts.fields().equals(List.of("to")) || values == null) {
             throw new Unsayable("of the envelope only whole addresses that mail was sent to are known here");
@@ -268,6 +327,7 @@ final class TestReader {
     }
 
     private static Condition date(Comparison parts) throws Unsayable {
+        parts.refuseAllBut(Set.of("i;ascii-numeric"));
         String part = parts.texts.size() < 2
                 ? ""
                 : parts.texts.get(parts.texts.size() - 2).values().get(0);

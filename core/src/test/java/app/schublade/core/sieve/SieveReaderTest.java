@@ -7,6 +7,7 @@ import app.schublade.core.filing.Rule;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -157,17 +158,27 @@ class SieveReaderTest {
         assertThat(read.rules())
                 .extracting(Rule::sentence)
                 .containsExactly(
+                        "subject is “a” → forward to b@c.example, file into Trash",
                         "larger than 0 bytes → copy into Loans, label Objects",
                         "larger than 0 bytes → answer “Back on Monday”",
                         "larger than 0 bytes → file into Loans",
                         "larger than 0 bytes → file into Schools");
         assertThat(read.remarks())
                 .containsExactly(
-                        new SieveReader.ReadingRemark(1, true, "forwarding by rule has no counterpart here yet"),
+                        new SieveReader.ReadingRemark(
+                                1,
+                                false,
+                                "it is passed on in a message of your own here, not as if its sender had written there"),
+                        new SieveReader.ReadingRemark(
+                                1, false, "what the script passes on and does not keep goes to the trash here"),
                         new SieveReader.ReadingRemark(2, true, "the test “environment” has no counterpart here"),
                         new SieveReader.ReadingRemark(4, true, "a copy with flags of its own has no counterpart here"),
                         new SieveReader.ReadingRemark(
                                 5, true, "here a sender is answered once in 7 days, with a text and nothing else"),
+                        new SieveReader.ReadingRemark(
+                                7,
+                                false,
+                                "the script may file a message here that it filed before; here the first folder wins"),
                         new SieveReader.ReadingRemark(
                                 8,
                                 false,
@@ -186,11 +197,110 @@ class SieveReaderTest {
             if header :matches "subject" "a\\\\*" { stop; }             | a pattern that means * or ? themselves has no counterpart here
             if header "subject" { stop; }                                   | the test “header” lacks something to compare
             if body :raw "x" { stop; }                                      | “:raw” has no counterpart here
+            if header :comparator "i;octet" "subject" "x" { stop; }         | capital and small letters are the same here; “i;octet” tells them apart
+            if header :contains "subject" "Müller" { stop; }                | accents do not matter here: not only “Müller” is taken
+            if header :contains "subject" "" { stop; }                      | nothing is compared with an empty text here
+            if header :is "subject" ["x", ""] { stop; }                     | nothing is compared with an empty text here
+            if header :mime "subject" "x" { stop; }                         | “:mime” has no counterpart here
+            if header :unheard "subject" "x" { stop; }                      | “:unheard” has no counterpart here
+            if exists :mime "x-y" { stop; }                                 | “:mime” has no counterpart here
+            if address :index 1 "from" "a@b.example" { stop; }              | “:index” has no counterpart here
+            if envelope :unheard "to" "a@b.example" { stop; }               | “:unheard” has no counterpart here
+            if address ["to", "cc"] "a@b.example" { stop; }                 | what was delivered to that address without naming it counts here too
+            if currentdate :zone "+0100" :is "weekday" "1" { stop; }        | “:zone” has no counterpart here
+            if date :originalzone "received" "weekday" "1" { stop; }        | “:originalzone” has no counterpart here
+            if address :matches "from" "anna" { stop; }                     | “anna” is no pattern of an address
+            fileinto :specialuse "\\\\Junk" "Loans";                        | “fileinto :specialuse” has no counterpart here
+            notify "mailto:a@b.example";                                    | the notice is shown by the browser here
+            redirect :copy "a@b.example";                                   | it is passed on in a message of your own here, not as if its sender had written there
+            redirect "${x}";                                                | this address is put together only when mail arrives
+            reject "No";                                                    | mail that has arrived cannot be refused any more
+            fileinto "";                                                    | A folder needs a name.
+            fileinto :flags ["\\\\Seen", "unheard"] "Loans";                | the keyword “unheard” stands for no label or category here
             """)
     void eachLineThatMeansSomethingElseIsSaid(String script, String what) throws SieveException {
         assertThat(read(script).remarks())
                 .extracting(SieveReader.ReadingRemark::what)
                 .containsExactly(what);
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', textBlock = """
+            fileinto "Loans"; keep;                                   | copy into Loans
+            keep; fileinto "Loans";                                   | copy into Loans
+            fileinto "Loans"; fileinto "Schools";                     | file into Loans, copy into Schools
+            fileinto "Loans"; keep :flags "\\\\Seen";                 | copy into Loans, mark as read
+            discard; keep;                                            | nothing
+            keep; discard;                                            | nothing
+            fileinto "Loans"; discard;                                | file into Loans
+            redirect :copy "a@b.example";                             | forward to a@b.example
+            redirect "a@b.example"; keep;                             | forward to a@b.example
+            redirect "a@b.example"; fileinto "Loans";                 | forward to a@b.example, file into Loans
+            redirect "a@b.example";                                   | forward to a@b.example, file into Trash
+            fileinto "Loans"; stop; fileinto "Schools";               | file into Loans, no later rules
+            addflag ["\\\\Seen", "unheard", "\\\\Flagged"];           | mark as read, flag
+            fileinto :create "Loans";                                 | file into Loans
+            notify "mailto:a@b.example";                              | notify
+            """)
+    void whatAnActionMeansDependsOnThoseBesideIt(String actions, String effects) throws SieveException {
+        List<String> sentences = sentences("if size :over 5 { " + actions + " }");
+        assertThat(sentences)
+                .isEqualTo(effects.equals("nothing") ? List.of() : List.of("larger than 5 bytes → " + effects));
+    }
+
+    /** {@code *} may stand for the @ too, wherever it stands. */
+    @ParameterizedTest
+    @CsvSource({
+        "*anna*example, anna@wharf.example, true",
+        "*anna*example, x@anna.example, true",
+        "*anna*example, joanna.b@x.example, true",
+        "*anna*example, anna@wharf.test, false",
+        "anna*, anna@wharf.example, true",
+        "anna*, annabel@wharf.example, true",
+        "anna*, joanna@wharf.example, false",
+        "*.example, anna@wharf.example, true",
+        "anna?wharf.example, anna@wharf.example, true",
+    })
+    void aPatternOfAWholeAddressSpansItsAt(String pattern, String address, boolean taken) throws SieveException {
+        Rule rule = read("if address :matches \"from\" \"" + pattern + "\" { addflag \"\\\\Seen\"; }")
+                .rules()
+                .get(0);
+        assertThat(new Letters(rule).taken("Anna Wharf <" + address + ">")).isEqualTo(taken);
+    }
+
+    @Test
+    void aBranchThatStopsNeedsNoExceptionAfterIt() throws SieveException {
+        assertThat(sentences("""
+                if size :over 9 { fileinto "Loans"; stop; }
+                elsif size :over 8 { addflag "\\\\Seen"; stop; }
+                elsif size :over 7 { fileinto "Schools"; }
+                else { addflag "\\\\Flagged"; }
+                """))
+                .containsExactly(
+                        "larger than 9 bytes → file into Loans, no later rules",
+                        "larger than 8 bytes → mark as read, no later rules",
+                        "larger than 7 bytes → file into Schools",
+                        "not larger than 7 bytes → flag");
+    }
+
+    @Test
+    @Timeout(20)
+    void aLongChainIsReadInNoTimeAndNothingOfItIsGuessed() throws SieveException {
+        StringBuilder stopping = new StringBuilder("if size :over 100000 { stop; }\n");
+        StringBuilder open = new StringBuilder(stopping);
+        for (int i = 0; i < 3000; i++) {
+            stopping.append(
+                    "elsif header :contains \"subject\" \"word%d\" { fileinto \"Loans\"; stop; }\n".formatted(i));
+            open.append("elsif header :contains \"subject\" \"word%d\" { fileinto \"Loans\"; }\n".formatted(i));
+        }
+        assertThat(read(stopping.toString()).rules())
+                .hasSize(3001)
+                .allSatisfy(rule -> assertThat(rule.unless()).isEmpty());
+        SieveReader.Read read = read(open.toString());
+        assertThat(read.rules()).hasSize(202);
+        assertThat(read.remarks().stream().filter(SieveReader.ReadingRemark::leftOut))
+                .hasSize(2799)
+                .allSatisfy(remark -> assertThat(remark.what()).contains("more than 200 other branches"));
     }
 
     @ParameterizedTest
