@@ -20,6 +20,9 @@ import org.springframework.stereotype.Component;
 /** Folders and labels that a message is likely to get, with the reason in words. */
 @Component
 public class LikelyFolders {
+    /** Fewer examples may be an accident. */
+    private static final int SOME = 3;
+
     private final Learner learner;
 
     LikelyFolders(Learner learner) {
@@ -57,8 +60,8 @@ public class LikelyFolders {
     }
 
     /**
-     * Where each of many messages belongs, as far as one can be told without looking: one of the user's folders is likelier than
-     * not, and most of those that are like it are there.
+     * Where each of many messages belongs, as far as that can be told without looking: one of the user's folders is likelier than
+     * not, and most of those that are like it are there, and these are some.
      *
      * @param senders of the messages, by their ids
      */
@@ -73,7 +76,7 @@ public class LikelyFolders {
                         return; // The archive is where everything goes that has no folder.
                     }
                     LikelyFolder one = new LikelyFolder(folder.ref(), likely.share(), why(likely, sender));
-                    if (one.isLikelierThanNot() && 2 * likely.there() > likely.all()) {
+                    if (one.isLikelierThanNot() && likely.there() >= SOME && 2 * likely.there() > likely.all()) {
                         all.put(message, one);
                     }
                 });
