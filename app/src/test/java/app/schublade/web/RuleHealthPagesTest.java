@@ -10,7 +10,6 @@ import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -18,7 +17,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 /** What is told of rules that do not do what their user thinks. */
 @ExtendWith(Office.Extension.class)
 class RuleHealthPagesTest {
-    private static final String SCHOOLS = "schools@quay.example";
+    private static final String SCHOOLS = RuleFields.SCHOOLS;
 
     private final Cabinet cabinet;
     private final CurrentUser person;
@@ -34,32 +33,6 @@ class RuleHealthPagesTest {
 
     private long rule(String domain, String folder) {
         return cabinet.rules.save(person.id(), cabinet.filing(person.id(), domain, folder));
-    }
-
-    private static Object[] visits(Object... more) {
-        List<Object> all = new java.util.ArrayList<>(List.of(
-                "id",
-                0,
-                "name",
-                "Class visits",
-                "on",
-                "off",
-                "on",
-                "on",
-                "whenKind",
-                "SENT_TO",
-                "whenText",
-                SCHOOLS,
-                "thenKind",
-                "FILE",
-                "thenText",
-                "Schools / Visits",
-                "thenKind",
-                "CATEGORY",
-                "thenText",
-                "Next"));
-        all.addAll(List.of(more));
-        return all.toArray();
     }
 
     @Test
@@ -94,8 +67,9 @@ class RuleHealthPagesTest {
                 TestMail.from("Runa <runa@westwharf.example>", "Before")
                         .to(SCHOOLS)
                         .at(Instant.now()));
-        String trial = browser.trial(visits()).select("input[name=scan]").attr("value");
-        browser.post("/rules", visits("scan", trial));
+        String trial =
+                browser.trial(RuleFields.visits()).select("input[name=scan]").attr("value");
+        browser.post("/rules", RuleFields.visits("scan", trial));
         long id = cabinet.rules.all(person.id()).get(0).id();
         assertThat(cabinet.rules.histories(person.id()).values())
                 .as("one in a year")
@@ -135,8 +109,10 @@ class RuleHealthPagesTest {
                             .to(SCHOOLS)
                             .at(longAgo));
         }
-        Document trial = browser.trial(visits());
-        browser.post("/rules", visits("scan", trial.select("input[name=scan]").attr("value"), "run", "on"));
+        Document trial = browser.trial(RuleFields.visits());
+        browser.post(
+                "/rules",
+                RuleFields.visits("scan", trial.select("input[name=scan]").attr("value"), "run", "on"));
         long id = cabinet.rules.all(person.id()).get(0).id();
         assertThat(cabinet.rules.histories(person.id()).get(id)).isNotNull().satisfies(history -> {
             assertThat(history.acted()).isEqualTo(25);

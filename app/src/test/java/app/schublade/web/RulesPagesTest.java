@@ -24,7 +24,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 
 @ExtendWith(Office.Extension.class)
 class RulesPagesTest {
-    private static final String SCHOOLS = "schools@quay.example";
+    private static final String SCHOOLS = RuleFields.SCHOOLS;
 
     private final Cabinet cabinet;
     private final Office office;
@@ -43,32 +43,6 @@ class RulesPagesTest {
     private long visit(String subject) {
         return cabinet.arrives(
                 account, TestMail.from("Runa <runa@westwharf.example>", subject).to(SCHOOLS));
-    }
-
-    private static Object[] visits(Object... more) {
-        List<Object> all = new java.util.ArrayList<>(List.of(
-                "id",
-                0,
-                "name",
-                "Class visits",
-                "on",
-                "off",
-                "on",
-                "on",
-                "whenKind",
-                "SENT_TO",
-                "whenText",
-                SCHOOLS,
-                "thenKind",
-                "FILE",
-                "thenText",
-                "Schools / Visits",
-                "thenKind",
-                "CATEGORY",
-                "thenText",
-                "Next"));
-        all.addAll(List.of(more));
-        return all.toArray();
     }
 
     @Test
@@ -104,13 +78,13 @@ class RulesPagesTest {
         long one = visit("One");
         long two = visit("Two");
         cabinet.arrives(account, TestMail.from("x@y.example", "Other"));
-        Document trial = browser.trial(visits());
+        Document trial = browser.trial(RuleFields.visits());
         assertThat(trial.select(".fig").eachText())
                 .containsExactly("2 of 3 messages", "2 leave the Inbox", "2 unread among them");
         assertThat(trial.select(".trow .subject").eachText()).containsExactlyInAnyOrder("One", "Two");
         assertThat(trial.text()).contains("Inbox → Visits", "Save, and file these 2");
 
-        Document fewer = browser.trial(visits("listed", one, "listed", two, "ticked", two));
+        Document fewer = browser.trial(RuleFields.visits("listed", one, "listed", two, "ticked", two));
         assertThat(fewer.text()).contains("Save, and file this one");
         assertThat(fewer.select("#tick-" + one).hasAttr("checked")).isFalse();
         assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
@@ -123,7 +97,8 @@ class RulesPagesTest {
     void savingAndFilingDoesWhatTheTrialSaid() {
         long one = visit("One");
         long two = visit("Two");
-        Answer saved = browser.post("/rules", visits("listed", one, "listed", two, "ticked", two, "run", "true"));
+        Answer saved =
+                browser.post("/rules", RuleFields.visits("listed", one, "listed", two, "ticked", two, "run", "true"));
         assertThat(saved.status()).isEqualTo(302);
         Rule rule = cabinet.rules.book(person.id()).rules().get(0);
         assertThat(saved.header("Location")).isEqualTo("/rules/" + rule.id());
@@ -148,7 +123,7 @@ class RulesPagesTest {
     @Test
     void savingForNewMailOnlyLeavesWhatIsThere() {
         long one = visit("One");
-        browser.post("/rules", visits());
+        browser.post("/rules", RuleFields.visits());
         assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
         assertThat(cabinet.lies(person.id(), visit("Two"))).isEqualTo("Schools / Visits");
     }
@@ -262,17 +237,19 @@ class RulesPagesTest {
         long id = visit("One");
         cabinet.undo.of(
                 person.id(), id, cabinet.messages.filed(person.id(), id).get(0).batch());
-        Document trial = browser.trial(visits("thenKind", "READ", "thenText", ""));
+        Document trial = browser.trial(RuleFields.visits("thenKind", "READ", "thenText", ""));
         assertThat(trial.select(".fig").eachText()).contains("1 taken by rule 1");
     }
 
     @Test
     void linesComeAndGoWithoutLosingWhatWasTyped() {
-        Document more = browser.post("/rules/form", visits("add", "unless")).page();
+        Document more =
+                browser.post("/rules/form", RuleFields.visits("add", "unless")).page();
         assertThat(more.select("input[name=unlessText]")).hasSize(1);
         assertThat(more.select("input[name=whenText]").val()).isEqualTo(SCHOOLS);
         assertThat(more.select("input[name=name]").val()).isEqualTo("Class visits");
-        Document fewer = browser.post("/rules/form", visits("remove", "then-1")).page();
+        Document fewer = browser.post("/rules/form", RuleFields.visits("remove", "then-1"))
+                .page();
         assertThat(fewer.select("input[name=thenText]").eachAttr("value")).containsExactly("Schools / Visits");
     }
 
@@ -284,7 +261,8 @@ class RulesPagesTest {
                 "/rules", "id", 0, "whenKind", "ACCOUNT", "whenText", "Museun", "thenKind", "READ", "thenText", "");
         assertThat(account.status()).isEqualTo(422);
         assertThat(account.text()).contains("There is no account “Museun”; there are: Account MU.");
-        Document trial = browser.post("/rules/trial", visits("thenKind", "FILE", "thenText", "a/".repeat(20)))
+        Document trial = browser.post(
+                        "/rules/trial", RuleFields.visits("thenKind", "FILE", "thenText", "a/".repeat(20)))
                 .page();
         assertThat(trial.select(".trial-says.problem").text()).contains("12 is the limit");
         assertThat(cabinet.rules.book(person.id()).rules()).isEmpty();
@@ -485,10 +463,10 @@ class RulesPagesTest {
 
     @Test
     void howARuleWasIsKeptAndComesBack() {
-        browser.post("/rules", visits());
+        browser.post("/rules", RuleFields.visits());
         long id = order().get(0);
         String was = cabinet.rules.byId(person.id(), id).orElseThrow().sentence();
-        browser.post("/rules", visits("id", id)); // Nothing changed: no version.
+        browser.post("/rules", RuleFields.visits("id", id)); // Nothing changed: no version.
         assertThat(browser.get("/rules/" + id).page().select(".versions")).isEmpty();
         browser.post(
                 "/rules",
@@ -537,7 +515,7 @@ class RulesPagesTest {
                 .as("begun by another process")
                 .isNotEmpty();
         Browser other = new Browser(office, office.person());
-        assertThat(other.post("/rules/trial", visits("scan", first, "follow", "on"))
+        assertThat(other.post("/rules/trial", RuleFields.visits("scan", first, "follow", "on"))
                         .page()
                         .select(".trow"))
                 .as("another's run")
@@ -545,7 +523,7 @@ class RulesPagesTest {
     }
 
     private String scan(Object... more) {
-        Document part = browser.trial(visits(more));
+        Document part = browser.trial(RuleFields.visits(more));
         assertThat(part.select(".trow .subject").eachText()).containsExactly("One");
         return part.select("input[name=scan]").attr("value");
     }
@@ -564,7 +542,7 @@ class RulesPagesTest {
         assertThat(subjects("over", loans)).containsExactly("In Loans");
         cabinet.index.index(account.id(), 100);
         assertThat(subjects("over", "found", "overWords", "loans -inbox")).containsExactly("In Loans");
-        browser.post("/rules", visits("over", loans, "run", "true"));
+        browser.post("/rules", RuleFields.visits("over", loans, "run", "true"));
         assertThat(cabinet.lies(person.id(), filed)).isEqualTo("Schools / Visits");
         assertThat(cabinet.messages.row(person.id(), sent).orElseThrow().folderId())
                 .isEqualTo(sentFolder);
@@ -572,7 +550,7 @@ class RulesPagesTest {
     }
 
     private List<String> subjects(Object... more) {
-        return browser.trial(visits(more)).select(".trow .subject").eachText();
+        return browser.trial(RuleFields.visits(more)).select(".trow .subject").eachText();
     }
 
     @Test

@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
  * without cookies, without following elsewhere; and of the answer only its first line is read.
  */
 public final class NetUnsubscribeRequest implements UnsubscribeRequest {
-    private static final Duration PATIENCE = Duration.ofSeconds(8);
+    private static final Duration PATIENCE = Duration.ofSeconds(5);
     private static final int HTTPS = 443;
     private static final int MAX_LINE = 500;
     private static final String FORM = "List-Unsubscribe=One-Click";

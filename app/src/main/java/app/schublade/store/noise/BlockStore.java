@@ -1,5 +1,6 @@
 package app.schublade.store.noise;
 
+import app.schublade.core.filing.BuiltIn;
 import app.schublade.core.message.BlockedSenders;
 import java.time.Instant;
 import java.util.HashSet;
@@ -37,11 +38,11 @@ public class BlockStore {
         return jdbc.sql("""
                         select b.value, b.at, (select count(*) from filing_record r join batch t on t.id = r.batch_id
                             where t.user_id = b.user_id and t.at > now() - interval '30 days' and r.undone_at is null
-                                and r.rule_name = 'Blocked sender' and r.reasons[1] like '%' || b.value || ', which you blocked')
-                            as messages
-                        from blocked b where b.user_id = ? order by b.at desc, b.value
+                                and r.rule_name = :name and r.reasons[1] = 'from ' || b.value || ', which you blocked') as messages
+                        from blocked b where b.user_id = :user order by b.at desc, b.value
                         """)
-                .param(userId)
+                .param("name", BuiltIn.BLOCKED_SENDER.shown())
+                .param("user", userId)
                 .query((row, number) -> new BlockedSender(
                         row.getString("value"), row.getTimestamp("at").toInstant(), row.getInt("messages")))
                 .list();

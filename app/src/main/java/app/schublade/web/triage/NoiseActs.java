@@ -73,9 +73,11 @@ class NoiseActs {
     }
 
     private boolean isOwn(long userId, String value) {
+        Address typed = new Address("", value);
         return accounts.of(userId).stream()
-                .map(one -> new Address("", one.address()))
-                .anyMatch(own -> own.key().equals(value) || own.domain().equals(value));
+                .anyMatch(
+                        account -> !account.ownAddresses().among(List.of(typed)).isEmpty()
+                                || new Address("", account.address()).domain().equals(value));
     }
 
     /** @return what was done */
