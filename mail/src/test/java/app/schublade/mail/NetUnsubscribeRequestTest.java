@@ -135,9 +135,6 @@ class NetUnsubscribeRequestTest {
         assertThatThrownBy(() -> unpinned.send(URI.create(address("/200")))).isInstanceOf(IOException.class);
         assertThatThrownBy(() -> anywhere().send(URI.create("http://127.0.0.1/200")))
                 .hasMessageContaining("https");
-        assertThatThrownBy(() -> anywhere().send(URI.create("https://no-such-host.invalid/")))
-                .isInstanceOf(IOException.class)
-                .hasMessageContaining("There is no host");
         assertThat(seen).isEmpty();
     }
 
