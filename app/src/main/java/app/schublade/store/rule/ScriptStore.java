@@ -144,11 +144,15 @@ public class ScriptStore {
      * @param instead what it does in place of the script; null if the script is in force
      */
     public void checked(long accountId, @Nullable String instead) {
-        jdbc.sql("update server_script set instead = :instead, checked_at = now() where account_id = :account")
+        jdbc.sql("""
+                        update server_script set instead = :instead, checked_at = now(), trouble = null,
+                            next_at = now() + make_interval(secs => :secs)
+                        where account_id = :account
+                        """)
                 .param("instead", instead)
+                .param("secs", ROUND.toSeconds())
                 .param("account", accountId)
                 .update();
-        asBefore(accountId);
     }
 
     /** The user's accounts whose servers do something else than they were told. */
