@@ -42,6 +42,7 @@ check() {
   expect "start" 0 "The first visit asks for the owner's login" schublade start
   expect "start once more" 0 "and was already" schublade start
   expect "status" 0 '"database": "up"' schublade status
+  expect "status with another port set since" 0 "127.0.0.1:$SCHUBLADE_PORT" env SCHUBLADE_PORT=1024 SCHUBLADE_HOME="$NEW" "$ROOT/schublade" status
   expect "restore while it runs" 1 "Stop it first" schublade restore "$ROOT/README.md"
   expect "another key while it runs" 1 "Stop it first" schublade new-key
   expect "backup while it runs" 0 "Written and checked" schublade backup "$work/all.tar"

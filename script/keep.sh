@@ -139,6 +139,7 @@ new_key() {
 update() {
   open_home
   need
+  command -v git >/dev/null || install git
   [ -d "$ROOT/.git" ] || die "this directory is no clone of a repository, so there is nothing to fetch the next version from. Unpack the new version beside it, and start it with SCHUBLADE_HOME=$HOME_DIR."
   [ -z "$(git status --porcelain --untracked-files=no)" ] || die "files of the program were changed here; look with: git status. Nothing was changed."
   local before after file='' was=''

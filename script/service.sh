@@ -146,7 +146,12 @@ launch() { # everything up to an application that answers; APP is its process th
   run_app "$HOME_DIR/logs/start.log" "$HOME_DIR/classes" "-Xmx$memory"
   printf '%s %s\n' "$APP" "$(birth "$APP")" >"$HOME_DIR/app.pid"
   printf '%s\n' "$memory" >"$HOME_DIR/app.memory"
+  printf '%s\n' "$PORT" >"$HOME_DIR/app.port"
   wait_for_app "$HOME_DIR/logs/start.log"
+}
+
+as_it_runs() { # the port that it was started with, whatever is set now
+  [ ! -f "$HOME_DIR/app.port" ] || PORT=$(cat "$HOME_DIR/app.port")
 }
 
 say_where() { say "Schublade is at $(address)$*"; }
@@ -166,7 +171,7 @@ address() {
 
 start() {
   open_home
-  ! running || { say_where ", and was already."; return; }
+  ! running || { as_it_runs; say_where ", and was already."; return; }
   lock_home
   APP=''
   trap 'run_stop' EXIT # nothing half started is left behind
@@ -227,6 +232,7 @@ status() { # ends with 3 if it is not running
     say "Schublade is not running. Its data is in $HOME_DIR; start it with: ./schublade start"
     return 3
   fi
+  as_it_runs
   say "Schublade is running at $(address), process $(process) since $(ps -o lstart= -p "$(process)" 2>/dev/null || stat -c %y "$HOME_DIR/app.pid" | cut -c1-16)."
   say "Memory: up to $(cat "$HOME_DIR/app.memory" 2>/dev/null || echo '?')."
   if has_own_database; then say "Database: its own, in $HOME_DIR/pg."; else say "Database: $OTHER_DATABASE"; fi
