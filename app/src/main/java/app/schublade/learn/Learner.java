@@ -87,15 +87,15 @@ public class Learner extends ScheduledWork {
      *
      * @param open the folders or labels that come into question
      */
-    public Map<Long, Likely> likeliest(long userId, List<Long> messages, LessonKind kind, Set<Long> open) {
+    public Map<Long, Likely> likeliest(long userId, List<Long> asked, LessonKind kind, Set<Long> open) {
         learn(userId);
         UserModel model = model(userId);
         Map<Long, Likely> all = new HashMap<>();
-        for (int from = 0; from < messages.size(); from += MOST_AT_ONCE) {
-            List<Long> some = messages.subList(from, Math.min(messages.size(), from + MOST_AT_ONCE));
+        for (int from = 0; from < asked.size(); from += MOST_AT_ONCE) {
+            List<Long> some = asked.subList(from, Math.min(asked.size(), from + MOST_AT_ONCE));
             model.lock.lock();
             try {
-                for (RuleCandidate one : this.messages.some(userId, some, Set.of(Need.BODY))) {
+                for (RuleCandidate one : messages.some(userId, some, Set.of(Need.BODY))) {
                     model.places(kind).of(UserModel.traces(one), open, 1).stream()
                             .filter(Learner::isWorthTelling)
                             .forEach(likely -> all.put(one.row().id(), likely));

@@ -103,15 +103,7 @@ class RuleMail {
     }
 
     private void send(Account account, OutgoingMessage outline, @Nullable Long answers, @Nullable Long forwards) {
-        OutgoingStore.DraftText text = new OutgoingStore.DraftText(
-                account.id(),
-                outline.from().email(),
-                MailWriter.typed(outline.to()),
-                "",
-                "",
-                outline.subject(),
-                outline.text());
-        long id = outgoing.begin(account.userId(), text, answers, outline.inReplyTo(), outline.references());
+        long id = outgoing.begin(account.userId(), account.id(), outline, answers);
         if (forwards != null && outline.enclosed() != null) {
             outgoing.enclose(id, forwards, outline.enclosed().attached());
         }

@@ -87,6 +87,19 @@ public class OutgoingStore {
                 .single();
     }
 
+    /** Begins a message that nobody types. */
+    public long begin(long userId, long accountId, OutgoingMessage outline, @Nullable Long answers) {
+        DraftText text = new DraftText(
+                accountId,
+                outline.from().email(),
+                MailWriter.typed(outline.to()),
+                MailWriter.typed(outline.cc()),
+                "",
+                outline.subject(),
+                outline.text());
+        return begin(userId, text, answers, outline.inReplyTo(), outline.references());
+    }
+
     /** Begins an answer, unless one is being written already, perhaps since a moment ago. */
     @Transactional
     public long beginAnswer(

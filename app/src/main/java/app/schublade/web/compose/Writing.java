@@ -33,7 +33,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class Writing {
     /** So long a message that was sent can be taken back. */
-    static final Duration GRACE = Duration.ofSeconds(10);
+    public static final Duration GRACE = Duration.ofSeconds(10);
 
     private static final Duration LATEST = Duration.ofDays(366);
 

@@ -13,12 +13,12 @@ import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.noise.ListsStore;
 import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.web.compose.Writing;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Notice;
 import java.io.IOException;
 import java.net.URI;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -28,8 +28,6 @@ import org.springframework.stereotype.Component;
 /** Leaves mailing lists as their messages say: by one request, else by a mail to the list. */
 @Component
 class ListLeaving {
-    private static final Duration GRACE = Duration.ofSeconds(10);
-
     private final MessageStore messages;
     private final AccountStore accounts;
     private final OutgoingStore outgoing;
@@ -118,11 +116,9 @@ class ListLeaving {
                 mail.text(),
                 null,
                 List.of());
-        OutgoingStore.DraftText text =
-                new OutgoingStore.DraftText(account.id(), own, mail.to(), "", "", mail.subject(), mail.text());
-        long id = outgoing.begin(person.id(), text, null, null, List.of());
+        long id = outgoing.begin(person.id(), account.id(), outline, null);
         Instant now = dates.now();
-        outgoing.send(person.id(), id, outline, now, now.plus(GRACE));
+        outgoing.send(person.id(), id, outline, now, now.plus(Writing.GRACE));
         return id;
     }
 

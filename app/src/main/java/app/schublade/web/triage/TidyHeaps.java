@@ -66,7 +66,7 @@ class TidyHeaps {
             String why = folder == null
                     ? "none of your folders is likely"
                     : folder.equals(folders.get(message.id())) ? folder.why() : "its conversation goes there";
-            heaps.computeIfAbsent(folder == null ? archive : folder.folder(), new_ -> new ArrayList<>())
+            heaps.computeIfAbsent(folder == null ? archive : folder.folder(), place -> new ArrayList<>())
                     .add(new HeapLine(message, why));
         }
         return heaps.entrySet().stream()
