@@ -114,7 +114,7 @@ class KeyChangeTest {
     @Test
     void oneSpoiltPasswordStopsNobody() throws IOException {
         cabinet.jdbc
-                .sql("update account set secret = set_byte(secret, 20, 0) where code = 'AA'")
+                .sql("update account set secret = set_byte(secret, 20, get_byte(secret, 20) # 1) where code = 'AA'")
                 .update();
         Secrets secrets = new Secrets(key(), database);
         assertThat(database.sealed().stream().filter(one -> opens(secrets, one)))
