@@ -1,8 +1,10 @@
 package app.schublade.core.format;
 
-/** Puts together the lines of a text that was sent as {@code format=flowed} (RFC 3676, section 4). */
+/** Puts together the lines of a text that was sent as {@code format=flowed}, and writes such a text (RFC 3676, section 4). */
 final class FlowedText {
     private static final String SIGNATURE = "-- ";
+    /** Longer lines are broken where words end (RFC 3676, section 4.2). */
+    private static final int WIDTH = 76;
 
     private final boolean deletesSpace;
     private final StringBuilder text;
@@ -45,5 +47,43 @@ final class FlowedText {
         boolean flows = content.endsWith(" ") && !signature;
         text.append(flows && deletesSpace ? content.substring(0, content.length() - 1) : content);
         openDepth = flows ? depth : -1;
+    }
+
+    /**
+     * A text whose long lines go on in the next one. What was a line is one again for whoever reads it so; a blank at its end is
+     * lost, as it would say that the line goes on.
+     */
+    static String write(String text) {
+        StringBuilder out = new StringBuilder(text.length() + text.length() / WIDTH);
+        text.lines().forEach(line -> {
+            int depth = 0;
+            while (depth < line.length() && line.charAt(depth) == '>') {
+                depth++;
+            }
+            boolean spaced = depth > 0 && depth < line.length() && line.charAt(depth) == ' ';
+            writeLine(line.substring(spaced ? depth + 1 : depth), depth, out);
+        });
+        return out.toString();
+    }
+
+    private static void writeLine(String typed, int depth, StringBuilder out) {
+        String content = typed.equals(SIGNATURE) ? typed : typed.stripTrailing();
+        String quote = ">".repeat(depth);
+        int start = 0;
+        do {
+            int end = content.length();
+            if (end - start > WIDTH - depth && !content.equals(SIGNATURE)) {
+                int blank = content.lastIndexOf(' ', start + WIDTH - depth);
+                int after = blank <= start ? content.indexOf(' ', start + 1) : blank;
+                end = after < 0 ? end : after + 1;
+            }
+            String piece = content.substring(start, end);
+            boolean stuffed = piece.startsWith(" ") || piece.startsWith(">") || piece.startsWith("From ");
+            out.append(quote)
+                    .append(stuffed || (depth > 0 && !piece.isEmpty()) ? " " : "")
+                    .append(piece)
+                    .append('\n');
+            start = end;
+        } while (start < content.length());
     }
 }

@@ -17,13 +17,18 @@ final class HtmlText {
         return TextFromHtml.of(Jsoup.parse(withShortTags(html)));
     }
 
+    /** The same, with a sign before each line that is quoted. */
+    static String withQuotes(String html) {
+        return TextFromHtml.withQuotes(Jsoup.parse(withShortTags(html)));
+    }
+
     /** Whether a reader would see something; of what is long it is taken for granted. */
     static boolean saysSomething(String html) {
         return html.length() > LONGEST_EMPTY || html.toLowerCase(Locale.ROOT).contains("<img") || !of(html).isBlank();
     }
 
     /** What a tag has beyond its limit is left out; that is never text. */
-    private static String withShortTags(String html) {
+    static String withShortTags(String html) {
         StringBuilder out = new StringBuilder(html.length());
         int at = 0;
         for (int tag = html.indexOf('<'); tag >= 0; tag = html.indexOf('<', at)) {

@@ -24,7 +24,7 @@ import org.apache.james.mime4j.message.MultipartBuilder;
 import org.apache.james.mime4j.stream.RawField;
 import org.apache.james.mime4j.util.MimeUtil;
 
-/** Writes a message's source (RFC 5322, RFC 2045 to 2047): plain text in UTF-8. */
+/** Writes a message's source (RFC 5322, RFC 2045 to 2047): its text in UTF-8, and with its formatting if it has any. */
 public final class MailWriter {
     /** How many people one message may go to. */
     private static final int MAX_RECIPIENTS = 200;
@@ -46,6 +46,13 @@ public final class MailWriter {
             Pattern.compile("[A-Za-z0-9!#$%&'*+/=?^_`{|}~.-]+@[A-Za-z0-9-]+(\\.[A-Za-z0-9-]+)+");
     /** What may stand in the angle brackets of an id and breaks no field; others' ids can be anything. */
     private static final Pattern ID = Pattern.compile("[!-;=?-~]{1,500}");
+
+    private static final String DOCUMENT = """
+            <!doctype html>
+            <html><head><meta charset="utf-8"></head><body>
+            %s
+            </body></html>
+            """;
 
     private MailWriter() {}
 
@@ -72,7 +79,9 @@ public final class MailWriter {
                 .setDate(Date.from(date), TimeZone.getDefault())
                 .addField(field("Message-ID", "<" + messageId + ">"));
         OutgoingMessage.EnclosedMessage enclosed = outline.enclosed();
-        if (enclosed == null && outline.files().isEmpty()) {
+        if (enclosed == null && outline.files().isEmpty() && outline.html() != null) {
+            message.setBody(alternatives(outline.text(), outline.html()));
+        } else if (enclosed == null && outline.files().isEmpty()) {
             message.setBody(lines(outline.text()), StandardCharsets.UTF_8)
                     .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
         } else {
@@ -111,13 +120,33 @@ public final class MailWriter {
         return lines.endsWith(" ") || lines.endsWith("\t") ? lines + "\r\n" : lines;
     }
 
+    /** The plain text, in lines that flow, and its formatting (RFC 2046, section 5.1.4). */
+    private static Multipart alternatives(String text, String html) throws IOException {
+        return MultipartBuilder.create("alternative")
+                .addBodyPart(text(FlowedText.write(text), "plain; format=flowed"))
+                .addBodyPart(text(DOCUMENT.formatted(html), "html"))
+                .build();
+    }
+
+    private static BodyPart text(String text, String type) throws IOException {
+        return BodyPartBuilder.create()
+                .setBody(lines(text), StandardCharsets.UTF_8)
+                .setField(field("Content-Type", "text/%s; charset=UTF-8".formatted(type)))
+                .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE)
+                .build();
+    }
+
     /** The text, and with it files, and the message that is passed on or its files (RFC 2046, sections 5.1.3 and 5.2.1). */
     private static Multipart multipart(OutgoingMessage outline) throws IOException {
         MultipartBuilder parts = MultipartBuilder.create("mixed");
-        parts.addBodyPart(BodyPartBuilder.create()
-                .setBody(lines(outline.text()), StandardCharsets.UTF_8)
-                .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE)
-                .build());
+        BodyPartBuilder text = BodyPartBuilder.create();
+        if (outline.html() == null) {
+            text.setBody(lines(outline.text()), StandardCharsets.UTF_8)
+                    .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
+        } else {
+            text.setBody(alternatives(outline.text(), outline.html()));
+        }
+        parts.addBodyPart(text.build());
         for (OutgoingMessage.AttachedFile file : outline.files()) {
             parts.addBodyPart(
                     file.type().equals(Part.MESSAGE)

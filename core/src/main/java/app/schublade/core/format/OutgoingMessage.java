@@ -19,6 +19,8 @@ import org.jspecify.annotations.Nullable;
 /**
  * A message that is being written.
  *
+ * @param text what it says, as plain text
+ * @param html the same with its formatting ({@link WrittenHtml}), or null
  * @param inReplyTo the Message-ID of what it answers, without angle brackets; null if it answers nothing
  * @param references those of the conversation, the oldest first
  * @param origin who writes it
@@ -31,6 +33,7 @@ public record OutgoingMessage(
         List<Address> cc,
         String subject,
         String text,
+        @Nullable String html,
         @Nullable String inReplyTo,
         List<String> references,
         Origin origin,
@@ -69,7 +72,7 @@ public record OutgoingMessage(
             String text,
             @Nullable String inReplyTo,
             List<String> references) {
-        this(from, to, cc, subject, text, inReplyTo, references, Origin.PERSON, null, List.of());
+        this(from, to, cc, subject, text, null, inReplyTo, references, Origin.PERSON, null, List.of());
     }
 
     /** Who writes a message. */
@@ -112,12 +115,18 @@ public record OutgoingMessage(
 
     /** The same with what it passes on. */
     public OutgoingMessage enclosing(EnclosedMessage other) {
-        return new OutgoingMessage(from, to, cc, subject, text, inReplyTo, references, origin, other, files);
+        return new OutgoingMessage(from, to, cc, subject, text, html, inReplyTo, references, origin, other, files);
     }
 
     /** The same with files. */
     public OutgoingMessage with(List<AttachedFile> others) {
-        return new OutgoingMessage(from, to, cc, subject, text, inReplyTo, references, origin, enclosed, others);
+        return new OutgoingMessage(from, to, cc, subject, text, html, inReplyTo, references, origin, enclosed, others);
+    }
+
+    /** The same with its text formatted; null takes that away. */
+    public OutgoingMessage formatted(@Nullable String written) {
+        return new OutgoingMessage(
+                from, to, cc, subject, text, written, inReplyTo, references, origin, enclosed, files);
     }
 
     /**
@@ -147,6 +156,7 @@ public record OutgoingMessage(
                 FORWARD + mail.subject(),
                 attached ? text : (text.isBlank() ? "" : text.strip() + "\n\n") + passedOn(mail, written(mail)),
                 null,
+                null,
                 List.of(),
                 Origin.FORWARDING_RULE,
                 new EnclosedMessage(source, attached, passed),
@@ -172,6 +182,7 @@ public record OutgoingMessage(
                         "\n\n" + passedOn(mail, when),
                         null,
                         List.of())
+                .formatted(WrittenHtml.of(passedOnHead(mail, when)) + WrittenHtml.quotable(mail))
                 .with(files);
     }
 
@@ -189,14 +200,14 @@ public record OutgoingMessage(
 
     /** The text of a message with what one wants to know of where it came from. */
     private static String passedOn(ParsedMail mail, String when) {
+        return "%s\n\n%s\n".formatted(passedOnHead(mail, when), mail.text().strip());
+    }
+
+    private static String passedOnHead(ParsedMail mail, String when) {
         String to = MailWriter.typed(mail.to());
-        return "Forwarded from %s\nWritten %s%s\nSubject: %s\n\n%s\n"
+        return "Forwarded from %s\nWritten %s%s\nSubject: %s"
                 .formatted(
-                        MailWriter.typed(List.of(mail.from())),
-                        when,
-                        to.isEmpty() ? "" : ", to " + to,
-                        mail.subject(),
-                        mail.text().strip());
+                        MailWriter.typed(List.of(mail.from())), when, to.isEmpty() ? "" : ", to " + to, mail.subject());
     }
 
     private static String written(ParsedMail mail) {
@@ -229,6 +240,7 @@ public record OutgoingMessage(
                 List.of(),
                 AUTOMATIC + mail.subject(),
                 text,
+                null,
                 mail.messageId().isEmpty() ? null : mail.messageId(),
                 thread(mail),
                 Origin.ANSWERING_RULE,
@@ -266,23 +278,26 @@ public record OutgoingMessage(
                     .forEach(one -> others.putIfAbsent(one.key(), one));
             to.forEach(one -> others.remove(one.key()));
         }
+        String whoWrote = "%s, %s wrote:".formatted(when, mail.from().shown());
         return new OutgoingMessage(
-                new Address(name, alias == null ? own.main() : alias),
-                to,
-                List.copyOf(others.values()),
-                begun(ANSWER, mail.subject()),
-                quoted(mail, when),
-                mail.messageId().isEmpty() ? null : mail.messageId(),
-                thread(mail));
+                        new Address(name, alias == null ? own.main() : alias),
+                        to,
+                        List.copyOf(others.values()),
+                        begun(ANSWER, mail.subject()),
+                        quoted(mail, whoWrote),
+                        mail.messageId().isEmpty() ? null : mail.messageId(),
+                        thread(mail))
+                .formatted("%s<blockquote>%s</blockquote>"
+                        .formatted(WrittenHtml.of(whoWrote), WrittenHtml.quotable(mail)));
     }
 
-    private static String quoted(ParsedMail mail, String when) {
+    private static String quoted(ParsedMail mail, String whoWrote) {
         String text = mail.text().strip();
         boolean cut = text.length() > MAX_QUOTED;
         String lines = (cut ? text.substring(0, MAX_QUOTED) : text)
                 .lines()
                 .map(line -> line.startsWith(">") ? ">" + line : "> " + line)
                 .collect(Collectors.joining("\n"));
-        return "\n\n%s, %s wrote:\n%s%s\n".formatted(when, mail.from().shown(), lines, cut ? "\n> …" : "");
+        return "\n\n%s\n%s%s\n".formatted(whoWrote, lines, cut ? "\n> …" : "");
     }
 }

@@ -3,7 +3,10 @@ package app.schublade.core.format;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.Locale;
+import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Set;
+import java.util.TreeMap;
 import org.jsoup.nodes.Document;
 import org.jsoup.nodes.Element;
 import org.jsoup.nodes.Node;
@@ -41,6 +44,7 @@ final class TextFromHtml implements NodeFilter {
             "caption");
     private static final int LONGEST_ADDRESS = 500;
     private static final int DEEPEST_LIST = 10;
+    private static final int DEEPEST_QUOTE = 20;
     private static final String HIDDEN = "display:none";
     private static final String MAILTO = "mailto:";
     private static final char NO_BREAK_SPACE = '\u00a0';
@@ -49,6 +53,10 @@ final class TextFromHtml implements NodeFilter {
     /** The lists that are open: how many entries have been counted; -1 where they are not. */
     private final Deque<Integer> lists = new ArrayDeque<>();
 
+    /** Where lines begin that are quoted otherwise than those before, and how often they are. */
+    private final NavigableMap<Integer, Integer> quotes = new TreeMap<>();
+
+    private int quoteDepth;
     private int linkStart;
     private int preformatted;
     private int tables;
@@ -61,9 +69,41 @@ final class TextFromHtml implements NodeFilter {
     private TextFromHtml() {}
 
     static String of(Document document) {
+        return written(document).text.toString();
+    }
+
+    /** As in mail that is plain text: what is quoted has a sign before each of its lines (RFC 3676, section 4.5). */
+    static String withQuotes(Document document) {
+        return written(document).quoted();
+    }
+
+    private static TextFromHtml written(Document document) {
         TextFromHtml writer = new TextFromHtml();
         NodeTraversor.filter(writer, document);
-        return writer.text.toString();
+        return writer;
+    }
+
+    private String quoted() {
+        StringBuilder quoted = new StringBuilder(text.length());
+        int above = 0;
+        for (int start = 0; start <= text.length(); ) {
+            int end = text.indexOf("\n", start);
+            int stop = end < 0 ? text.length() : end;
+            Map.Entry<Integer, Integer> last = quotes.floorEntry(start);
+            boolean blank = start == stop;
+            Map.Entry<Integer, Integer> next = blank ? quotes.ceilingEntry(start) : last;
+            int depth = next == null ? 0 : next.getValue();
+            int level = blank ? Math.min(above, depth) : depth;
+            quoted.append(">".repeat(level))
+                    .append(level > 0 && !blank ? " " : "")
+                    .append(text, start, stop);
+            if (end >= 0) {
+                quoted.append('\n');
+            }
+            above = depth;
+            start = stop + 1;
+        }
+        return quoted.toString();
     }
 
     @Override
@@ -76,7 +116,7 @@ final class TextFromHtml implements NodeFilter {
             return FilterResult.CONTINUE;
         }
         String name = element.normalName();
-        if (UNSEEN.contains(name) || isHidden(element)) {
+        if (isUnseen(element)) {
             return FilterResult.SKIP_ENTIRELY;
         }
         open(name);
@@ -93,6 +133,7 @@ final class TextFromHtml implements NodeFilter {
                 paragraph();
             }
             case "pre" -> preformatted++;
+            case "blockquote" -> quoteDepth++;
             case "table" -> tables++;
             case "ul" -> lists.push(-1);
             case "ol" -> lists.push(0);
@@ -113,6 +154,7 @@ final class TextFromHtml implements NodeFilter {
             String name = element.normalName();
             switch (name) {
                 case "pre" -> preformatted--;
+                case "blockquote" -> quoteDepth--;
                 case "ul", "ol" -> lists.poll();
                 case "a" -> writeAddress(element);
                 case "tr" -> inCell = false;
@@ -136,8 +178,9 @@ final class TextFromHtml implements NodeFilter {
         }
     }
 
-    private static boolean isHidden(Element element) {
-        return element.hasAttr("hidden") || isHidden(element.attr("style"));
+    /** Whether a browser does not show it. */
+    static boolean isUnseen(Element element) {
+        return UNSEEN.contains(element.normalName()) || element.hasAttr("hidden") || isHidden(element.attr("style"));
     }
 
     /** Whether a style takes its element out of sight altogether. */
@@ -221,6 +264,9 @@ final class TextFromHtml implements NodeFilter {
             text.append("\n".repeat(ends));
         } else if (ends == 0 && !text.isEmpty() && !isBlank(text.charAt(text.length() - 1))) {
             text.append(gap);
+        }
+        if (ends > 0 || text.isEmpty()) {
+            quotes.put(text.length(), Math.min(DEEPEST_QUOTE, quoteDepth));
         }
         ends = 0;
         gap = "";

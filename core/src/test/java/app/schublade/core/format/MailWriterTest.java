@@ -173,13 +173,15 @@ class MailWriterTest {
         OutgoingMessage answer = OutgoingMessage.answer(mail, OWN, "Tilda", false, "On Monday");
         assertThat(answer)
                 .isEqualTo(new OutgoingMessage(
-                        new Address("Tilda", "loans@quay.example"),
-                        List.of(new Address("Ottoline", "o@grebe.example")),
-                        List.of(),
-                        "Re: Crack in the deck",
-                        "\n\nOn Monday, Ottoline wrote:\n> Dear Tilda,\n>> earlier\n",
-                        "two@grebe.example",
-                        List.of("one@grebe.example", "two@grebe.example")));
+                                new Address("Tilda", "loans@quay.example"),
+                                List.of(new Address("Ottoline", "o@grebe.example")),
+                                List.of(),
+                                "Re: Crack in the deck",
+                                "\n\nOn Monday, Ottoline wrote:\n> Dear Tilda,\n>> earlier\n",
+                                "two@grebe.example",
+                                List.of("one@grebe.example", "two@grebe.example"))
+                        .formatted("<p>On Monday, Ottoline wrote:</p><blockquote><p>Dear Tilda,</p>"
+                                + "<blockquote><p>earlier</p></blockquote></blockquote>"));
         assertThat(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday").cc())
                 .extracting(Address::email)
                 .containsExactly("ben@wharf.example", "cy@wharf.example");
