@@ -22,6 +22,8 @@
     const here = JSON.stringify(fields);
     if (await schublade.ask(form.dataset.keeps, { method: 'POST', fields: new URLSearchParams(fields), quiet: true })) {
       if (localStorage.getItem(name) === here) localStorage.removeItem(name);
+      const kept = form.querySelector('.kept');
+      if (kept) kept.textContent = `kept ${new Date().toTimeString().slice(0, 5)}`;
       if (away) schublade.tell('The connection is back, and what you wrote is kept.');
       away = false;
     } else if (form.isConnected) {
@@ -43,6 +45,12 @@
 
   addEventListener('online', keep);
 
+  /** All that has been typed is with the server then. */
+  schublade.keepDraft = (form) => {
+    if (form) unkept ??= form;
+    return keep();
+  };
+
   document.addEventListener('htmx:afterRequest', ({ detail }) => {
     if (detail.successful && 'keeps' in detail.elt.dataset) localStorage.removeItem(nameOf(detail.elt));
   });
@@ -56,6 +64,7 @@
       const field = form.elements.namedItem(name);
       if (field) field.value = value;
     }
+    form.dispatchEvent(new Event('brought-back'));
     unkept = form;
     keep();
   };
@@ -75,12 +84,67 @@
 
   document.addEventListener('keydown', (event) => {
     const form = document.querySelector('form[data-keeps]');
-    if (!form) return;
+    if (!form || event.isComposing) return;
     if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
-      form.requestSubmit();
-    } else if (event.key === 'Escape' && !event.isComposing && !schublade.isCovered()) {
-      schublade.toDesk();
+      const sendsOn = event.shiftKey && document.querySelector('[data-sends-on]');
+      if (sendsOn) sendsOn.click();
+      else form.requestSubmit();
+    } else if (event.key === 'Escape' && !schublade.isCovered() && !document.querySelector('details.menu[open]')) {
+      event.preventDefault();
+      event.stopPropagation();
+      if (form.dataset.leaves) leave(form);
+      else schublade.toDesk();
     }
+  }, { capture: true });
+
+  /* Below the message that is answered. */
+
+  /** What is being written there, if anything is: then that message stays open. */
+  schublade.isWriting = () => Boolean(document.querySelector('#answer form'));
+
+  const closed = (how) => document.dispatchEvent(new CustomEvent('answer-closed', { detail: how }));
+
+  /** What was written stays as a draft; a message in which nothing was written is forgotten. */
+  const leave = async (form) => {
+    await keep();
+    if (await schublade.ask(form.dataset.leaves, { method: 'POST', into: 'answer', still: () => form.isConnected })) closed({ sent: false });
+  };
+
+  document.addEventListener('click', (event) => {
+    const form = document.querySelector('form[data-leaves]');
+    if (form && event.target.closest('[data-leaves-answer]')) leave(form);
+  });
+
+  /** What is marked in the message, and that alone is quoted then. */
+  const marked = () => {
+    const frame = document.querySelector('#sheet > iframe.html');
+    const here = getSelection();
+    const text = document.querySelector('#sheet > .text');
+    const isInside = text && here.rangeCount && text.contains(here.getRangeAt(0).commonAncestorContainer);
+    return (isInside ? String(here) : String(frame?.contentDocument?.getSelection() ?? '')).trim();
+  };
+
+  document.addEventListener('submit', ({ target: form }) => {
+    const field = form.closest('.answers') && form.elements.marked;
+    if (field) field.value = marked().slice(0, 20000);
+  }, { capture: true });
+
+  /** One message is forwarded where it is read; several on a page of their own. */
+  document.addEventListener('submit', ({ target: form }) => {
+    if (!form.classList.contains('forwards')) return;
+    const open = document.getElementById('answer') && document.getElementById('sheet').dataset.message;
+    const meant = form.elements.ids.value;
+    const where = { 'hx-target': '#answer', 'hx-swap': 'outerHTML show:none' };
+    for (const [name, value] of Object.entries(where)) {
+      if (meant === open) form.setAttribute(name, value);
+      else form.removeAttribute(name);
+    }
+  }, { capture: true });
+
+  document.addEventListener('htmx:load', ({ target }) => {
+    const form = target.matches?.('#answer') && target.querySelector('form');
+    if (!form) return;
+    form.scrollIntoView({ block: form.offsetHeight > form.closest('.sheet').clientHeight ? 'start' : 'nearest' });
   });
 })();

@@ -62,7 +62,7 @@ document.addEventListener('alpine:init', () => {
         }
         this.ahead.clear();
         await this.refresh();
-        if (event.detail !== 'done' || !this.list.current) this.fetchNext();
+        if (event.detail !== 'done' || !this.list.current || schublade.isWriting()) this.fetchNext();
         else if (this.list.row(this.list.current)) this.open(this.list.current);
         else schublade.ask('/message/none', { into: 'sheet', still: () => this.$root.isConnected });
       });
@@ -79,6 +79,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-category', (event) => this.categorise(event.detail.place));
       on(document, 'picked-due', (event) => this.act('due', event.detail));
       on(document, 'picked-tickler', (event) => this.act('tickler', event.detail));
+      on(document, 'answer-closed', (event) => this.answered(event.detail));
       on(document, 'htmx:afterSettle', (event) => {
         if (event.target.closest?.('#rows')) this.list.show();
       });
@@ -190,7 +191,7 @@ document.addEventListener('alpine:init', () => {
 
     key(event) {
       const inside = event.target === document.body || event.target === this.list.box || event.target.closest('.row, .sheet');
-      if (!inside || event.altKey || event.isComposing || schublade.isCovered()) return;
+      if (!inside || schublade.isTyping(event.target) || event.altKey || event.isComposing || schublade.isCovered()) return;
       if ((event.ctrlKey || event.metaKey) && event.key === 'a') {
         event.preventDefault();
         if (event.target.closest('.sheet')) {
@@ -425,6 +426,17 @@ document.addEventListener('alpine:init', () => {
       else if (await this.post('routine', meant, { place })) this.beginAnswer(answered, place);
     },
 
+    /** Nothing is written below the message any more; if it was sent, the next message is open. */
+    answered({ sent, then }) {
+      const { current } = this.list;
+      this.list.box.focus({ preventScroll: true });
+      schublade.refreshCabinet();
+      const next = this.list.neighbour(1);
+      if (sent && then) this.act(then === 'archive' ? 'archive' : 'file', then === 'archive' ? {} : { place: then });
+      else if (sent && next && next.dataset.id !== current) this.pick(next.dataset.id, {});
+      else if (current) schublade.ask('/message/' + current, { into: 'slots', still: () => this.$root.isConnected && this.list.current === current });
+    },
+
     beginAnswer(message, routine) {
       const form = document.getElementById('answer-with');
       Object.assign(form.elements.message, { value: message });
@@ -442,7 +454,7 @@ document.addEventListener('alpine:init', () => {
     async postAndShow(deed, meant, extra) {
       await this.post(deed, meant, extra);
       await this.refresh();
-      if (this.list.current) this.open(this.list.current);
+      if (this.list.current && !schublade.isWriting()) this.open(this.list.current);
     },
 
     /** The rows leave at once; the next message is shown. */
@@ -497,7 +509,7 @@ document.addEventListener('alpine:init', () => {
       this.stale = false;
       const gone = await this.list.refresh();
       this.selectionChanged();
-      if (gone && document.getElementById('sheet').dataset.message) this.open(this.list.current);
+      if (gone && !schublade.isWriting() && document.getElementById('sheet').dataset.message) this.open(this.list.current);
     },
   }));
 });

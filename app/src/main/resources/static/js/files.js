@@ -97,7 +97,7 @@
 
   /** What is missing, if something is; it is asked once for each message. */
   const missing = (form) => {
-    const own = form.elements.body.value.split('\n').filter((line) => !line.startsWith('>')).join('\n').split(/^Forwarded from /mu)[0];
+    const own = schublade.ownWords(form).split(/^Forwarded from /mu)[0];
     const files = document.querySelectorAll('#files li').length;
     if (SPOKEN_OF.test(own) && !files) return 'You wrote of an attachment, and there is none.';
     return form.elements.subject.value.trim() ? null : 'There is no subject.';

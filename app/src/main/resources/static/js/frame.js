@@ -252,7 +252,7 @@
 
   addEventListener('load', () => late.catchUp());
 
-  window.schublade = { windowName: () => thisWindow, say: (text) => say(() => text), ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered(), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
+  window.schublade = { windowName: () => thisWindow, say: (text) => say(() => text), ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered(), isTyping: (element) => isTyping(element), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {

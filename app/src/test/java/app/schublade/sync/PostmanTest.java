@@ -57,7 +57,7 @@ class PostmanTest {
 
     private void handedIn(long person, Account account) {
         OutgoingStore.DraftText text = new OutgoingStore.DraftText(
-                account.id(), account.address(), "anna@wharf.example", "", "", "Crates", "Hello");
+                account.id(), account.address(), "anna@wharf.example", "", "", "Crates", "Hello", null);
         long id = cabinet.outgoing.begin(person, text, null, null, List.of());
         cabinet.jdbc
                 .sql(

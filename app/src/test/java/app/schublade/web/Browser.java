@@ -84,13 +84,22 @@ final class Browser {
 
     /** @param fields names and values in turn; a name may come more than once */
     Answer post(String address, Object... fields) {
+        return answer(posted(address, fields));
+    }
+
+    /** What is posted for a part of a page that is open. */
+    Answer postFor(String target, String address, Object... fields) {
+        return answer(posted(address, fields).header("HX-Target", target));
+    }
+
+    private static MockHttpServletRequestBuilder posted(String address, Object... fields) {
         MockHttpServletRequestBuilder request = MockMvcRequestBuilders.post(java.net.URI.create(address))
                 .header("HX-Request", "true")
                 .with(csrf());
         for (int i = 0; i < fields.length; i += 2) {
             request.param(String.valueOf(fields[i]), String.valueOf(fields[i + 1]));
         }
-        return answer(request);
+        return request;
     }
 
     /** Sends bytes as they are. */

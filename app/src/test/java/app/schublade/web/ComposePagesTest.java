@@ -249,7 +249,7 @@ class ComposePagesTest {
         Account account = cabinet.account(person.id(), "MU");
         long message = cabinet.arrives(account, Cabinet.TestMail.from("ben@wharf.example", "Loan"));
         OutgoingStore.DraftText text = new OutgoingStore.DraftText(
-                account.id(), account.address(), "ben@wharf.example", "", "", "Re: Loan", "");
+                account.id(), account.address(), "ben@wharf.example", "", "", "Re: Loan", "", null);
         ExecutorService hands = Executors.newFixedThreadPool(8);
         try {
             List<Future<Long>> begun = IntStream.range(0, 8)

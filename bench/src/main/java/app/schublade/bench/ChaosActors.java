@@ -261,7 +261,7 @@ final class ChaosActors implements AutoCloseable {
             OutgoingStore outgoing = world.bean(OutgoingStore.class);
             long id = outgoing.begin(
                     world.user,
-                    new OutgoingStore.DraftText(from.id(), from.address(), to.email(), "", "", subject, "Hello"),
+                    new OutgoingStore.DraftText(from.id(), from.address(), to.email(), "", "", subject, "Hello", null),
                     null,
                     null,
                     List.of());

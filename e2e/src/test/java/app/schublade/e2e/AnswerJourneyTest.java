@@ -3,68 +3,282 @@ package app.schublade.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
 import app.schublade.standin.Standin;
 import app.schublade.store.account.Account;
+import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import java.io.ByteArrayOutputStream;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
-/** A message is answered by keys alone, put aside half-written, taken up again and sent. */
+/** Messages are answered where they are read, put aside half-written, taken up again and sent. */
 @ExtendWith(Office.Extension.class)
 class AnswerJourneyTest {
     private final Office office;
+    private final Cabinet cabinet;
+    private CurrentUser person;
 
     AnswerJourneyTest(Office office) {
         this.office = office;
+        cabinet = Cabinet.of(office);
+    }
+
+    @BeforeEach
+    void begin() {
+        person = office.person();
+    }
+
+    private static Pattern beginsWith(String text) {
+        return Pattern.compile("^" + text.replaceAll("([.*?|/•])", "\\\\$1"));
     }
 
     @Test
     void anAnswerIsWrittenPutAsideAndSent() throws Exception {
-        CurrentUser person = office.person();
         try (Standin hosts = new Standin(Standin.Options.forTests(30));
                 Window window = new Window(office)) {
             hosts.deliver("ottoline@grebe.example", "loans@lanternquay.example", "Crack in the deck", "Dear Tilda,");
             Account account = office.addAndImport(person, hosts, "MU");
             Page page = window.page;
-            window.logIn(person, Office.PASSWORD).open("Crack in the deck").press("r");
-            Locator text = page.locator("#compose textarea");
-            assertThat(text).isFocused();
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Crack in the deck");
+            Composer answer = new Composer(page);
+            desk.press("r");
+            answer.isOpen().isBelowTheMessage();
             assertThat(page.getByLabel("From").locator("option:checked")).containsText("loans@lanternquay.example");
-            page.keyboard().type("It will be seen to.");
-            page.keyboard().press("Escape");
+            desk.type("It will be seen to.").press("Escape");
             assertThat(page.locator("#rows")).isFocused();
+            assertThat(page.locator("#answer")).containsText("You began an answer");
             assertThat(page.locator("#place-outgoing")).containsText("1");
-            new Desk(page).press("r", "r"); // The draft goes on, and there is one of it.
-            assertThat(text)
-                    .hasValue(java.util.regex.Pattern.compile(
-                            "^It will be seen to\\..*", java.util.regex.Pattern.DOTALL));
-            assertThat(Cabinet.of(office).outgoing.of(person.id())).hasSize(1);
+            desk.press("r", "r"); // The draft goes on, and there is one of it.
+            assertThat(answer.text).containsText(beginsWith("It will be seen to."));
+            assertThat(cabinet.outgoing.of(person.id())).hasSize(1);
             page.context().setOffline(true);
-            text.press("Home");
-            page.keyboard().type("Soon. ");
-            assertThat(page.locator("#notice")).containsText("No connection");
+            answer.text.press("Home");
+            desk.type("Soon. ");
+            desk.says("No connection");
             page.context().setOffline(false);
             window.wasOffline();
-            assertThat(page.locator("#notice")).containsText("The connection is back");
-            assertThat(Cabinet.of(office).outgoing.of(person.id()).get(0).text().body())
-                    .startsWith("Soon. It will");
-            text.press("Control+Enter");
+            desk.says("The connection is back");
+            assertThat(cabinet.outgoing.of(person.id()).get(0).text().body()).startsWith("Soon. It will");
+            desk.press("Enter", "Control+b").type("Two").press("Control+b", "Control+Enter");
             assertThat(page.locator("#rows")).isFocused();
-            assertThat(page.locator("#notice")).containsText("Sent in 10 seconds");
-            page.keyboard().press("z");
-            assertThat(text).hasValue(java.util.regex.Pattern.compile("^Soon\\..*", java.util.regex.Pattern.DOTALL));
-            text.press("Control+Enter");
-            assertThat(page.locator("#notice")).containsText("Sent in 10 seconds");
+            desk.says("Sent in 10 seconds");
+            answer.isClosed();
+            desk.press("z");
+            assertThat(answer.text).containsText(beginsWith("Soon."));
+            answer.text.press("Control+Enter");
+            desk.says("Sent in 10 seconds");
             Await.until("it is sent", () -> !hosts.sentElsewhere().isEmpty());
-            assertThat(hosts.sentElsewhere().get(0).getSubject()).isEqualTo("Re: Crack in the deck");
-            new Desk(page).goTo("Sent").lists("Re: Crack in the deck");
+            ByteArrayOutputStream source = new ByteArrayOutputStream();
+            hosts.sentElsewhere().get(0).writeTo(source);
+            ParsedMail mail = MimeReader.read(source.toByteArray());
+            assertThat(mail.subject()).isEqualTo("Re: Crack in the deck");
+            assertThat(mail.html()).contains("<b>Two</b>").contains("<blockquote><p>Dear Tilda,</p></blockquote>");
+            assertThat(mail.text()).contains("> Dear Tilda,");
+            desk.goTo("Sent").lists("Re: Crack in the deck");
             office.bean(Synchroniser.class).forget(account.id());
+        }
+    }
+
+    /** Nothing leaves: its server is not asked in the time that this takes. */
+    private Account account() {
+        Account account = cabinet.account(person.id(), "MU", "loans@quay.example");
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
+                .param(account.id())
+                .update();
+        return account;
+    }
+
+    private void letters(Account account) {
+        Instant first = Instant.now().minus(Duration.ofHours(1));
+        for (int i = 1; i <= 3; i++) {
+            cabinet.arrives(
+                    account,
+                    TestMail.from("Anna <anna@wharf.example>", "Letter " + i)
+                            .to("loans@quay.example")
+                            .at(first.minusSeconds(60L * i))
+                            .saying("Number " + i + " of three."));
+        }
+    }
+
+    private Outgoing latest() {
+        return cabinet.outgoing.of(person.id()).get(0);
+    }
+
+    @Test
+    void theNextMessageIsOpenWhenOneIsAnswered() {
+        letters(account());
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Composer answer = new Composer(window.page);
+            desk.press("r");
+            answer.isOpen();
+            desk.press("Escape");
+            answer.isClosed();
+            assertThat(window.page.locator("#answer")).isEmpty();
+            assertThat(cabinet.outgoing.of(person.id()))
+                    .as("nothing was written")
+                    .isEmpty();
+
+            desk.press("r");
+            answer.isOpen();
+            desk.type("Yes.").press("Control+Enter");
+            desk.showsMessage("Letter 2");
+            assertThat(window.page).hasURL(Pattern.compile(".*/mail/inbox.*"));
+            desk.press("r");
+            answer.isOpen();
+            desk.type("No.").press("Control+Shift+Enter");
+            desk.showsMessage("Letter 3").listsNot("Letter 2").lists("Letter 1");
+            assertThat(cabinet.outgoing.of(person.id()))
+                    .extracting(one -> one.text().subject())
+                    .containsExactly("Re: Letter 2", "Re: Letter 1");
+        }
+    }
+
+    @Test
+    void whatIsSentLaterLeavesLater() {
+        letters(account());
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Page page = window.page;
+            desk.press("r");
+            new Composer(page).isOpen();
+            desk.type("Tomorrow.");
+            page.locator(".send-later summary").click();
+            page.locator(".send-later button:has-text('Tomorrow')").first().click();
+            desk.says("Leaves on").showsMessage("Letter 2");
+            assertThat(latest().state()).isEqualTo(OutgoingState.WAITING);
+            assertThat(latest().dueAt()).isAfter(Instant.now().plus(Duration.ofHours(1)));
+        }
+    }
+
+    @Test
+    void recipientsAreTakenAsTheyComeAndWrongOnesSaidAtOnce() {
+        letters(account());
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Page page = window.page;
+            Composer letter = new Composer(page);
+            desk.press("w");
+            assertThat(letter.to).isFocused();
+            desk.type("ben@wharf.example, ")
+                    .type("\"Grebe, Ottoline\" <o@grebe.example>;")
+                    .type("Lenders: cy@a.example, dee@b.example;")
+                    .type("nobody")
+                    .press("Enter");
+            desk.says("“nobody” is not an address");
+            assertThat(letter.recipients).hasText(new String[] {
+                "ben@wharf.example×", "Grebe, Ottoline×", "cy@a.example×", "dee@b.example×", "nobody×"
+            });
+            desk.press("Backspace"); // It is typed anew.
+            assertThat(letter.to).hasValue("nobody");
+            desk.type("@wharf.example").press("Enter");
+            letter.recipients.nth(2).locator(".out").click();
+            assertThat(letter.to).isFocused();
+            page.getByText("Cc, Bcc").click();
+            desk.type("eve@wharf.example");
+            letter.subject.fill("To many");
+            desk.press("Control+Enter").says("Sent in 10 seconds");
+            assertThat(latest().text().to())
+                    .isEqualTo(
+                            "ben@wharf.example, \"Grebe, Ottoline\" <o@grebe.example>, dee@b.example, nobody@wharf.example");
+            assertThat(latest().text().cc()).isEqualTo("eve@wharf.example");
+        }
+    }
+
+    @Test
+    void theMessageThatIsAnsweredStaysWhateverHappensToIt() {
+        Account account = account();
+        letters(account);
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Composer answer = new Composer(window.page);
+            desk.press("r");
+            answer.isOpen();
+            desk.type("I am writing");
+            Desk other = new Desk(window.another("/mail/inbox"));
+            other.open("Letter 1").press("a");
+            desk.listsNot("Letter 1").showsMessage("Letter 1");
+            cabinet.arrives(
+                    account, TestMail.from("Ben <ben@wharf.example>", "News").at(Instant.now()));
+            desk.type(" on.");
+            assertThat(answer.text).containsText("I am writing on.");
+            desk.press("Control+Enter").says("Sent in 10 seconds");
+            assertThat(latest().text().body()).startsWith("I am writing on.");
+        }
+    }
+
+    @Test
+    void whatIsPastedIsHarmless() {
+        letters(account());
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Page page = window.page;
+            Composer answer = new Composer(page);
+            desk.press("r");
+            answer.isOpen();
+            page.evaluate("""
+                    () => {
+                      const data = new DataTransfer();
+                      data.setData('text/html', `<meta><style>p{color:red}</style><p style="color:red" onclick="x()">A <span style="font-weight:700">bold</span> word
+                        <img src=x onerror="document.title='caught'"><script>document.title='caught'</` + `script><a href="javascript:document.title='caught'">here</a></p>
+                        <svg onload="document.title='caught'"></svg>` + '<b>'.repeat(3000) + 'deep');
+                      data.setData('text/plain', 'A bold word');
+                      document.querySelector('.editor').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+                    }
+                    """);
+            assertThat(answer.text).containsText("A bold word");
+            assertThat(answer.text.locator("script, img, svg, [style], [onclick], a[href^=javascript]"))
+                    .hasCount(0);
+            assertThat(answer.text.locator("b").first()).hasText("bold");
+            assertThat(page).not().hasTitle("caught");
+            assertThat(page.locator(".kept")).containsText("kept");
+            assertThat(latest().text().html()).contains("<b>bold</b>").doesNotContain("caught", "style");
+        }
+    }
+
+    @Test
+    void formattingIsByKeysAndButtonsAndCanBeLeft() {
+        letters(account());
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Page page = window.page;
+            Composer answer = new Composer(page);
+            desk.press("r");
+            answer.isOpen();
+            desk.type("Measures").press("Enter");
+            answer.formatted("list");
+            desk.type("one").press("Enter").type("two").press("Enter", "Enter").type("See ");
+            answer.formatted("link");
+            desk.type("wharf.example/list").press("Enter");
+            Locator text = answer.text;
+            assertThat(text.locator("ul > li")).hasText(new String[] {"one", "two"});
+            assertThat(text.locator("a")).hasAttribute("href", "https://wharf.example/list");
+            assertThat(text).isFocused();
+            answer.formatted("plain");
+            Locator plain = page.locator("#compose textarea");
+            assertThat(plain).isFocused();
+            assertThat(plain.inputValue()).startsWith("Measures\n\n• one\n• two\n\nSee wharf.example/list");
+            assertThat(text).hasCount(0);
+            assertThat(page.locator("[data-format=bold]")).isHidden();
+            assertThat(page.locator("[data-format=plain]")).hasAttribute("aria-pressed", "true");
+            desk.press("Control+Enter").says("Sent in 10 seconds");
+            assertThat(latest().text().html()).isNull();
         }
     }
 }

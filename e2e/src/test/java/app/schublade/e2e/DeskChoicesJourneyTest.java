@@ -289,7 +289,7 @@ class DeskChoicesJourneyTest {
         Desk desk = deskWith(1);
         cabinet.index.index(museum.id(), 10);
         desk.press("w");
-        Locator to = page.locator("[name=to]");
+        Locator to = new Composer(page).to;
         to.pressSequentially("hal");
         assertThat(page.locator("#known-people option")).hasAttribute("value", "Halden <office@halden.example>");
         page.navigate(page.url().replaceFirst("/write/.*", "/rules/new"));

@@ -49,8 +49,8 @@ class FilesJourneyTest {
 
             desk.press("ArrowDown", "w");
             page.waitForURL(Pattern.compile(".*/write/\\d+"));
-            page.locator("[name=to]").fill("anna@wharf.example");
-            page.locator("[name=body]").fill("The list is attached.");
+            new Composer(page).goesTo("anna@wharf.example");
+            page.locator(".editor").fill("The list is attached.");
             desk.press("Control+Enter")
                     .says("You wrote of an attachment, and there is none. Send once more to send it so.");
             page.locator("[data-files-to] input[type=file]")
@@ -84,7 +84,7 @@ class FilesJourneyTest {
             Locator chooser = page.locator("[data-files-to] input[type=file]");
             desk.press("w");
             page.waitForURL(Pattern.compile(".*/write/\\d+"));
-            page.locator("[name=to]").fill("anna@wharf.example");
+            new Composer(page).goesTo("anna@wharf.example");
             page.locator("[name=subject]").fill("The list");
             chooser.setInputFiles(file("first.txt"));
             assertThat(page.locator("#files small")).hasCount(1);
@@ -94,10 +94,10 @@ class FilesJourneyTest {
             late.isDone();
             desk.press("Control+Enter").says("A file is still on its way here.");
             page.locator("[data-file-out]").first().click();
-            page.locator("[name=body]").focus();
+            page.locator(".editor").focus();
             late.arrive();
             assertThat(files).hasText(new String[] {"second.txt"});
-            assertThat(page.locator("[name=body]")).isFocused();
+            assertThat(page.locator(".editor")).isFocused();
 
             late = new LateAnswers(page, "**/files?name=third.txt*");
             chooser.setInputFiles(file("third.txt"));

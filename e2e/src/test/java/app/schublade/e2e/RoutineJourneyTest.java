@@ -66,7 +66,7 @@ class RoutineJourneyTest {
             desk.press("ArrowDown").showsMessage("The keys");
             desk.press("9");
             assertThat(window.page.locator("#compose [name=to]")).hasValue("Ottoline <o@grebe.example>");
-            assertThat(window.page.locator("#compose textarea").inputValue()).startsWith("Thank you.");
+            assertThat(window.page.locator("#compose .editor").innerText()).startsWith("Thank you.");
             assertThat(cabinet.lies(person.id(), message)).isEqualTo("Archive");
         }
     }

@@ -115,14 +115,35 @@ public class MessageStore {
                 row.getString("list_id"));
     }
 
-    /** Why a message was put into its tray as it came; empty if it was not, or was moved by hand since. */
-    public Optional<String> trayReason(long userId, long id) {
+    /**
+     * What the sheet says of a message besides.
+     *
+     * @param trayReason why it was put into its tray as it came; null if it was not, or was moved by hand since
+     * @param muted whether its conversation is muted
+     * @param draft the id of the answer to it that is being written, or null
+     */
+    public record SheetFacts(
+            @Nullable String trayReason,
+            boolean muted,
+            @Nullable Long draft) {}
+
+    public SheetFacts sheetFacts(long userId, long id) {
         return jdbc.sql("""
-                        select h.tray_reason from message_head h join message m on m.id = h.message_id
-                        where m.user_id = ? and m.id = ? and h.tray_reason is not null and not exists (
-                            select from filing_record r where r.message_id = m.id and r.undone_at is null
-                                and r.tray_before is distinct from r.tray_after)
-                        """).params(userId, id).query(String.class).optional();
+                        select case when not exists (
+                                select from filing_record r where r.message_id = m.id and r.undone_at is null
+                                    and r.tray_before is distinct from r.tray_after) then h.tray_reason end as tray_reason,
+                            exists (select from muted u
+                                where u.user_id = m.user_id and u.conversation_id = m.conversation_id) as muted,
+                            (select max(o.id) from outgoing o
+                                where o.user_id = m.user_id and o.answers = m.id and o.state in ('DRAFT', 'REFUSED')) as draft
+                        from message m left join message_head h on h.message_id = m.id
+                        where m.user_id = ? and m.id = ?
+                        """)
+                .params(userId, id)
+                .query((row, number) -> new SheetFacts(
+                        row.getString("tray_reason"), row.getBoolean("muted"), row.getObject("draft", Long.class)))
+                .optional()
+                .orElse(new SheetFacts(null, false, null));
     }
 
     /** The source as it was fetched. */

@@ -41,9 +41,26 @@ public class OutgoingStore {
         REFUSED
     }
 
-    /** What the user can change. Recipients are as they were typed. */
+    /**
+     * What the user can change. Recipients are as they were typed.
+     *
+     * @param body as plain text
+     * @param html the same with its formatting, or null
+     */
     public record DraftText(
-            long accountId, String sender, String to, String cc, String bcc, String subject, String body) {}
+            long accountId,
+            String sender,
+            String to,
+            String cc,
+            String bcc,
+            String subject,
+            String body,
+            @Nullable String html) {
+        /** The same for other recipients of copies. */
+        public DraftText copiedTo(String others) {
+            return new DraftText(accountId, sender, to, others, bcc, subject, body, html);
+        }
+    }
 
     /**
      * A message that is written or on its way.
@@ -74,9 +91,9 @@ public class OutgoingStore {
     public long begin(
             long userId, DraftText text, @Nullable Long answers, @Nullable String inReplyTo, List<String> references) {
         return with(text, jdbc.sql("""
-                        insert into outgoing (user_id, account_id, sender, recipients, copies, blind, subject, body, answers,
+                        insert into outgoing (user_id, account_id, sender, recipients, copies, blind, subject, body, html, answers,
                             in_reply_to, refs)
-                        values (:user, :account, :sender, :to, :cc, :bcc, :subject, :body, :answers, :inReplyTo, :refs)
+                        values (:user, :account, :sender, :to, :cc, :bcc, :subject, :body, :html, :answers, :inReplyTo, :refs)
                         returning id
                         """))
                 .param("user", userId)
@@ -96,7 +113,8 @@ public class OutgoingStore {
                 MailWriter.typed(outline.cc()),
                 "",
                 outline.subject(),
-                outline.text());
+                outline.text(),
+                outline.html());
         return begin(userId, text, answers, outline.inReplyTo(), outline.references());
     }
 
@@ -154,7 +172,8 @@ public class OutgoingStore {
                 .param("cc", text.cc())
                 .param("bcc", text.bcc())
                 .param("subject", text.subject())
-                .param("body", text.body());
+                .param("body", text.body())
+                .param("html", text.html());
     }
 
     /** Keeps what was typed, unless it is on its way already; returns whether it was kept. */
@@ -162,7 +181,7 @@ public class OutgoingStore {
         int kept =
                 with(text, jdbc.sql("""
                         update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc, blind = :bcc,
-                            subject = :subject, body = :body, changed_at = now()
+                            subject = :subject, body = :body, html = :html, touched = true, changed_at = now()
                         where user_id = :user and id = :id and state in ('DRAFT', 'REFUSED')
                         """)).param("user", userId).param("id", id).update();
         return kept > 0;
@@ -214,6 +233,14 @@ public class OutgoingStore {
                         update outgoing set state = 'DRAFT', due_at = null where user_id = ? and id = ?
                             and state = 'WAITING' and not claimed
                         """).params(userId, id).update() > 0;
+    }
+
+    /** Forgets a message in which nothing was typed, and to which nothing was attached. */
+    public void leave(long userId, long id) {
+        jdbc.sql("""
+                        delete from outgoing o where user_id = ? and id = ? and state = 'DRAFT' and not touched
+                            and not exists (select from outgoing_file f where f.outgoing_id = o.id)
+                        """).params(userId, id).update();
     }
 
     public void discard(long userId, long id) {
@@ -295,7 +322,8 @@ public class OutgoingStore {
                         row.getString("copies"),
                         row.getString("blind"),
                         row.getString("subject"),
-                        row.getString("body")),
+                        row.getString("body"),
+                        row.getString("html")),
                 row.getString("in_reply_to"),
                 Arrays.asList((String[]) row.getArray("refs").getArray()),
                 row.getObject("forwards") == null

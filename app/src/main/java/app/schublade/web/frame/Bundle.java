@@ -58,6 +58,9 @@ public class Bundle {
             "js/step-lines.js",
             "js/rule-list.js",
             "js/text-file.js",
+            "vendor/squire.min.js",
+            "js/editor.js",
+            "js/recipients.js",
             "js/files.js",
             "js/compose.js",
             "vendor/alpine-csp.min.js");

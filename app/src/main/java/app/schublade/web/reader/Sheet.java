@@ -29,6 +29,7 @@ import org.jspecify.annotations.Nullable;
  * @param others the other messages of its conversation, the latest first
  * @param muted whether its conversation is muted
  * @param exit how its mailing list can be left; null if it came by none, or that does not say
+ * @param draft the id of the answer that is being written, or null
  * @param trayReason why, if that was not the user's own doing; or null
  */
 public record Sheet(
@@ -50,7 +51,8 @@ public record Sheet(
         MessageStore.@Nullable MissingPart rest,
         List<OtherMessage> others,
         boolean muted,
-        @Nullable ListExit exit) {
+        @Nullable ListExit exit,
+        @Nullable Long draft) {
 
     /** Mail may be so long on its way, and clocks go differently. */
     private static final Duration ON_THE_WAY = Duration.ofMinutes(15);

@@ -8,7 +8,6 @@ import app.schublade.store.account.AccountStore;
 import app.schublade.store.account.AliasStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
-import app.schublade.store.noise.MutedStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.user.PeopleStore;
@@ -28,7 +27,6 @@ public class SheetMaker {
     private final AliasStore aliases;
     private final Dates dates;
     private final PeopleStore people;
-    private final MutedStore mutes;
 
     public SheetMaker(
             MessageStore messages,
@@ -36,9 +34,7 @@ public class SheetMaker {
             AccountStore accounts,
             AliasStore aliases,
             Dates dates,
-            PeopleStore people,
-            MutedStore mutes) {
-        this.mutes = mutes;
+            PeopleStore people) {
         this.people = people;
         this.aliases = aliases;
         this.messages = messages;
@@ -60,6 +56,7 @@ public class SheetMaker {
                 .filter(one -> one.id() == row.accountId())
                 .findFirst()
                 .orElseThrow();
+        MessageStore.SheetFacts besides = messages.sheetFacts(person.id(), row.id());
         return new Sheet(
                 row,
                 mail,
@@ -80,15 +77,14 @@ public class SheetMaker {
                 row.due() == null ? null : dates.due(row.due()),
                 row.until() == null ? null : dates.due(row.until()),
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
-                messages.trayReason(person.id(), row.id()).orElse(null),
+                besides.trayReason(),
                 messages.rest(person.id(), row.id()).orElse(null),
                 messages.conversation(person.id(), row, Sheet.MOST_OTHERS).stream()
                         .map(other -> other(other, all))
                         .toList(),
-                row.conversation() != null
-                        && !mutes.among(person.id(), List.of(row.conversation()))
-                                .isEmpty(),
-                ListExit.of(mail.headers()).orElse(null));
+                besides.muted(),
+                ListExit.of(mail.headers()).orElse(null),
+                besides.draft());
     }
 
     private Sheet.OtherMessage other(ListRow row, List<Account> accounts) {

@@ -35,7 +35,7 @@ class OutgoingStoreTest {
         outgoing = new OutgoingStore(cabinet.jdbc);
         user = cabinet.user();
         Account account = cabinet.account(user, "MU");
-        text = new DraftText(account.id(), account.address(), "anna@wharf.example", "", "", "Loan", "Dear Anna,");
+        text = new DraftText(account.id(), account.address(), "anna@wharf.example", "", "", "Loan", "Dear Anna,", null);
         cabinet.jdbc.sql("delete from outgoing").update();
     }
 

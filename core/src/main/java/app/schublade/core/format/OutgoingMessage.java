@@ -263,8 +263,10 @@ public record OutgoingMessage(
      *
      * @param name of the user
      * @param when how the time of the message is said
+     * @param marked what alone of it is quoted; empty for all of it
      */
-    public static OutgoingMessage answer(ParsedMail mail, OwnAddresses own, String name, boolean all, String when) {
+    public static OutgoingMessage answer(
+            ParsedMail mail, OwnAddresses own, String name, boolean all, String when, String marked) {
         List<String> mine = own.among(mail.recipients());
         String alias = own.aliasIn(mine);
         boolean wrote = !own.among(List.of(mail.from())).isEmpty();
@@ -284,15 +286,17 @@ public record OutgoingMessage(
                         to,
                         List.copyOf(others.values()),
                         begun(ANSWER, mail.subject()),
-                        quoted(mail, whoWrote),
+                        quoted(marked.isBlank() ? mail.text() : marked, whoWrote),
                         mail.messageId().isEmpty() ? null : mail.messageId(),
                         thread(mail))
                 .formatted("%s<blockquote>%s</blockquote>"
-                        .formatted(WrittenHtml.of(whoWrote), WrittenHtml.quotable(mail)));
+                        .formatted(
+                                WrittenHtml.of(whoWrote),
+                                marked.isBlank() ? WrittenHtml.quotable(mail) : WrittenHtml.of(marked)));
     }
 
-    private static String quoted(ParsedMail mail, String whoWrote) {
-        String text = mail.text().strip();
+    private static String quoted(String words, String whoWrote) {
+        String text = words.strip();
         boolean cut = text.length() > MAX_QUOTED;
         String lines = (cut ? text.substring(0, MAX_QUOTED) : text)
                 .lines()

@@ -170,7 +170,7 @@ class MailWriterTest {
                 Dear Tilda,
                 > earlier
                 """);
-        OutgoingMessage answer = OutgoingMessage.answer(mail, OWN, "Tilda", false, "On Monday");
+        OutgoingMessage answer = OutgoingMessage.answer(mail, OWN, "Tilda", false, "On Monday", "");
         assertThat(answer)
                 .isEqualTo(new OutgoingMessage(
                                 new Address("Tilda", "loans@quay.example"),
@@ -182,7 +182,8 @@ class MailWriterTest {
                                 List.of("one@grebe.example", "two@grebe.example"))
                         .formatted("<p>On Monday, Ottoline wrote:</p><blockquote><p>Dear Tilda,</p>"
                                 + "<blockquote><p>earlier</p></blockquote></blockquote>"));
-        assertThat(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday").cc())
+        assertThat(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday", "")
+                        .cc())
                 .extracting(Address::email)
                 .containsExactly("ben@wharf.example", "cy@wharf.example");
     }
@@ -191,12 +192,12 @@ class MailWriterTest {
     void whereAnAnswerGoesTheMessageDecides() {
         ParsedMail elsewhere =
                 mail("From: a@b.example\nReply-To: desk@b.example\nTo: x@tilda.example\nSubject: RE: a\n\nx\n");
-        OutgoingMessage answer = OutgoingMessage.answer(elsewhere, OWN, "", false, "Then");
+        OutgoingMessage answer = OutgoingMessage.answer(elsewhere, OWN, "", false, "Then", "");
         assertThat(answer.to()).extracting(Address::email).containsExactly("desk@b.example");
         assertThat(answer.from().email()).as("by the pattern").isEqualTo("x@tilda.example");
         assertThat(answer.subject()).isEqualTo("RE: a");
         ParsedMail mine = mail("From: tilda@quay.example\nTo: a@b.example\nSubject: s\n\nx\n");
-        assertThat(OutgoingMessage.answer(mine, OWN, "", true, "Then").to())
+        assertThat(OutgoingMessage.answer(mine, OWN, "", true, "Then", "").to())
                 .as("to whom I wrote")
                 .extracting(Address::email)
                 .containsExactly("a@b.example");

@@ -292,7 +292,7 @@ class WrittenHtmlTest {
                 <p onclick="x()">Two <b style="color:red">crates</b></p><img src="https://tracker.example/1.gif">
                 """.getBytes(StandardCharsets.UTF_8));
         OutgoingMessage answer = OutgoingMessage.answer(
-                mail, new OwnAddresses("tilda@quay.example", Set.of()), "Tilda", false, "On Monday");
+                mail, new OwnAddresses("tilda@quay.example", Set.of()), "Tilda", false, "On Monday", "");
         assertThat(answer.html())
                 .isEqualTo("<p>On Monday, Anna wrote:</p><blockquote><p>Two <b>crates</b></p></blockquote>");
         OutgoingMessage forward =

@@ -270,7 +270,8 @@ class WrittenMailTest {
                 \r
                 Two crates.\r
                 """.formatted(references).getBytes(StandardCharsets.US_ASCII));
-        isWhole(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday").formatted(null));
+        isWhole(OutgoingMessage.answer(mail, OWN, "Tilda", true, "On Monday", "")
+                .formatted(null));
         OutgoingMessage automatic =
                 OutgoingMessage.automatic(mail, OWN, "Tilda", "I am away.").orElseThrow();
         Found found = Found.in(MailWriter.write(automatic, "id@quay.example", NOW));

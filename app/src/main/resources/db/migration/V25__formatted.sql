@@ -1,0 +1,13 @@
+-- What is written with formatting: the same as the text of its row; none where plain text alone is wanted.
+alter table outgoing
+    add column html text,
+    -- Whether anything was typed: an answer that was begun and left as it was is not kept.
+    add column touched boolean not null default false;
+update outgoing set touched = true;
+
+-- Who is written to in plain text.
+create table plain_correspondent (
+    user_id bigint not null references app_user on delete cascade,
+    address text not null,
+    primary key (user_id, address)
+);

@@ -1,0 +1,202 @@
+package app.schublade.web;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.store.account.Account;
+import app.schublade.store.outgoing.OutgoingStore.DraftText;
+import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
+import app.schublade.testing.Office;
+import app.schublade.web.frame.CurrentUser;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.jsoup.nodes.Document;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+
+/** What is written with formatting, and below the message that it answers. */
+@ExtendWith(Office.Extension.class)
+class FormattedPagesTest {
+    private static final String PLACE = "answer";
+
+    private final Office office;
+    private final Cabinet cabinet;
+    private final CurrentUser person;
+    private final Browser browser;
+    private final Account account;
+
+    FormattedPagesTest(Office office) {
+        this.office = office;
+        cabinet = Cabinet.of(office);
+        person = office.person();
+        browser = new Browser(office, person);
+        account = cabinet.account(person.id(), "MU", "loans@quay.example");
+    }
+
+    private long letter(String subject) {
+        return cabinet.arrives(
+                account,
+                TestMail.from("Anna <anna@wharf.example>", subject)
+                        .to("loans@quay.example")
+                        .saying("Two crates.\n\n> How many?"));
+    }
+
+    private Outgoing draft() {
+        return cabinet.outgoing.of(person.id()).get(0);
+    }
+
+    private Object[] typed(Object... more) {
+        List<Object> all = new ArrayList<>(List.of(
+                "from",
+                account.id() + " loans@quay.example",
+                "to",
+                "anna@wharf.example",
+                "cc",
+                "",
+                "subject",
+                "Re: Crates"));
+        all.addAll(Arrays.asList(more));
+        return all.toArray();
+    }
+
+    @Test
+    void anAnswerBeginsBelowItsMessage() {
+        long message = letter("Crates");
+        Browser.Answer begun = browser.postFor(PLACE, "/answer/" + message);
+        assertThat(begun.header("HX-Push-Url"))
+                .as("the address of the page stays")
+                .isEqualTo("false");
+        Document part = begun.page();
+        assertThat(part.select("#answer #compose [name=to]").val()).isEqualTo("Anna <anna@wharf.example>");
+        assertThat(part.select("#answer [name=html]").val())
+                .startsWith("<p><br></p>")
+                .contains(
+                        "Anna wrote:</p><blockquote><p>Two crates.</p><blockquote><p>How many?</p></blockquote></blockquote>");
+        assertThat(part.select("#slots [data-sends-on]").val())
+                .as("nothing likely to file into")
+                .isEqualTo("archive");
+        assertThat(browser.post("/answer/" + message).header("Location"))
+                .as("elsewhere on a page of its own")
+                .isEqualTo("/write/" + draft().id());
+        assertThat(browser.part("/message/" + message, "sheet")
+                        .page()
+                        .select("#answer")
+                        .text())
+                .contains("You began an answer");
+        assertThat(draft().text().body()).contains("\n> Two crates.").contains("\n>> How many?");
+    }
+
+    @Test
+    void whereNothingWasWrittenNothingStays() {
+        long message = letter("Crates");
+        browser.postFor(PLACE, "/answer/" + message);
+        Document left =
+                browser.postFor(PLACE, "/write/" + draft().id() + "/leave").page();
+        assertThat(left.select("#answer").text()).isEmpty();
+        assertThat(cabinet.outgoing.of(person.id())).isEmpty();
+
+        browser.postFor(PLACE, "/answer/" + message);
+        long id = draft().id();
+        browser.post("/write/" + id + "/keep", typed("body", "", "html", "<p>Yes.</p>"));
+        left = browser.postFor(PLACE, "/write/" + id + "/leave").page();
+        assertThat(left.select("#answer").text()).contains("You began an answer");
+        assertThat(draft().text().body()).isEqualTo("Yes.");
+
+        browser.post("/forward", "ids", message);
+        long forwarded = draft().id();
+        browser.upload("/write/" + forwarded + "/files?name=a.txt", new byte[] {'a'});
+        browser.postFor(PLACE, "/write/" + forwarded + "/leave");
+        assertThat(cabinet.outgoing.byId(person.id(), forwarded))
+                .as("a file was added")
+                .isPresent();
+    }
+
+    @Test
+    void nothingThatActsIsKept() {
+        browser.postFor(PLACE, "/answer/" + letter("Crates"));
+        long id = draft().id();
+        String hostile = "<p onclick=\"x()\">Hello <b>Anna</b><script>x()</script><img src=x onerror=x()></p>"
+                + "<a href=\"javascript:x()\">here</a><style>body{display:none}</style>";
+        browser.post("/write/" + id + "/keep", typed("body", "ignored", "html", hostile));
+        DraftText kept = draft().text();
+        assertThat(kept.html()).isEqualTo("<p>Hello <b>Anna</b></p><a>here</a>");
+        assertThat(kept.body()).isEqualTo("Hello Anna\n\nhere");
+        assertThat(browser.get("/write/" + id)
+                        .page()
+                        .select("#compose [name=html]")
+                        .val())
+                .isEqualTo(kept.html());
+    }
+
+    @Test
+    void leavesWithItsFormattingAndIsPlainForThoseWhoWantThat() {
+        hasServerToSendFrom();
+        long message = letter("Crates");
+        browser.postFor(PLACE, "/answer/" + message);
+        long id = draft().id();
+        Browser.Answer sent = browser.postFor(
+                PLACE,
+                "/write/" + id + "/send",
+                typed("body", "", "html", "<p>Two <b>large</b> ones</p>", "then", "archive"));
+        assertThat(sent.header("HX-Trigger-After-Swap"))
+                .isEqualTo("{\"answer-closed\":{\"sent\":true,\"then\":\"archive\"}}");
+        assertThat(sent.page().select("#answer").text()).isEmpty();
+        ParsedMail mail = MimeReader.read(cabinet.outgoing.source(id).orElseThrow());
+        assertThat(mail.html()).contains("<p>Two <b>large</b> ones</p>");
+        assertThat(mail.text().strip()).isEqualTo("Two large ones");
+
+        browser.post("/write/" + id + "/recall");
+        browser.postFor(PLACE, "/write/" + id + "/send", typed("body", "Two large ones\n", "then", "evil\"}"));
+        mail = MimeReader.read(cabinet.outgoing.source(id).orElseThrow());
+        assertThat(mail.html()).isNull();
+        Document next =
+                browser.postFor(PLACE, "/answer/" + letter("More crates")).page();
+        assertThat(next.select("[name=html]").val())
+                .as("she was written to in plain text")
+                .isEmpty();
+
+        long other = draft().id();
+        browser.post("/write/" + other + "/send", typed("body", "", "html", "<p>x</p>"));
+        next = browser.postFor(PLACE, "/answer/" + letter("Still more")).page();
+        assertThat(next.select("[name=html]").val())
+                .as("and with formatting since")
+                .isNotEmpty();
+    }
+
+    /** Nothing leaves in the time that this takes. */
+    private void hasServerToSendFrom() {
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
+                .param(account.id())
+                .update();
+    }
+
+    @Test
+    void whatIsMarkedAloneIsQuoted() {
+        browser.postFor(PLACE, "/answer/" + letter("Crates"), "marked", "Two <crates>");
+        assertThat(draft().text().html()).contains("wrote:</p><blockquote><p>Two &lt;crates&gt;</p></blockquote>");
+        assertThat(draft().text().body()).contains("> Two <crates>").doesNotContain("How many");
+    }
+
+    @Test
+    void bothAreToldWhicheverItWasWrittenIn() {
+        browser.postFor(PLACE, "/answer/" + letter("Crates"));
+        long id = draft().id();
+        browser.post("/write/" + id + "/keep", typed("body", "a\n> b & c"));
+        assertThat(browser.get("/write/" + id + "/text").text())
+                .contains("\"html\":\"<p>a</p><blockquote><p>b &amp; c</p></blockquote>\"")
+                .contains("\"text\":\"a\\n> b & c\"");
+        CurrentUser other = office.person();
+        assertThat(new Browser(office, other).get("/write/" + id + "/text").status())
+                .isEqualTo(404);
+        assertThat(new Browser(office, other).post("/write/" + id + "/leave").status())
+                .as("nothing of others is told or done")
+                .isEqualTo(200);
+        assertThat(cabinet.outgoing.byId(person.id(), id)).isPresent();
+    }
+}
