@@ -85,6 +85,8 @@
     if (!inSheet.length) return;
     at = (at + 1) % inSheet.length;
     const range = inSheet[at];
+    const fold = range.startContainer.parentElement.closest('details');
+    if (fold) fold.open = true;
     range.startContainer.parentElement.scrollIntoView({ block: 'center' });
     CSS.highlights.set(NAME + '-here', new Highlight(range));
     schublade.say(`Word ${at + 1} of ${inSheet.length}`);

@@ -4,6 +4,7 @@ import app.schublade.core.filing.Sized;
 import app.schublade.core.format.Invitation;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
+import app.schublade.core.format.QuotedEnd;
 import app.schublade.core.message.Address;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -30,6 +31,20 @@ public record Contents(long message, String within, ParsedMail mail) {
     /** Whether the sender wanted pictures to be loaded from outside, which they are not. */
     public boolean wantsPictures() {
         return SafeHtml.wantsPicturesFromOutside(mail);
+    }
+
+    /** Its plain text without what it quotes at its end. */
+    public String own() {
+        String text = mail.text();
+        return text.isBlank()
+                ? "This message has no text."
+                : text.substring(0, QuotedEnd.in(text)).stripTrailing();
+    }
+
+    /** What its plain text quotes at its end; empty if it quotes nobody there. */
+    public String quoted() {
+        String text = mail.text();
+        return text.substring(QuotedEnd.in(text)).strip();
     }
 
     public String to() {

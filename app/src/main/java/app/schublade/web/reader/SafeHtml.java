@@ -3,6 +3,7 @@ package app.schublade.web.reader;
 import app.schublade.core.format.ContentIds;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
+import app.schublade.core.format.QuotedEnd;
 import com.google.re2j.Pattern;
 import java.time.Duration;
 import java.util.Base64;
@@ -57,6 +58,7 @@ final class SafeHtml {
             background:#fffdf7;overflow-wrap:anywhere}
             body>:first-child{margin-top:8px} h1{font-size:20px} h2{font-size:17px} img{max-width:100%;height:auto} table{max-width:100%} a{color:#125457} pre{white-space:pre-wrap}
             blockquote{margin:8px 0 8px 4px;padding-left:10px;border-left:2px solid #d2c9b4;color:#566260}
+            summary{width:fit-content;margin:8px 0;color:#125457;cursor:pointer}
             </style></head><body>
             """;
 
@@ -128,9 +130,9 @@ final class SafeHtml {
                 .onElements("a");
     }
 
-    /** A whole document. */
+    /** A whole document, in which what is quoted at the end is folded. */
     static String document(ParsedMail mail) {
-        return HEAD + body(mail) + "</body></html>";
+        return HEAD + QuotedEnd.folded(body(mail)) + "</body></html>";
     }
 
     /** What is in a document: the sanitised HTML, or the text of the message if that took too long. */
