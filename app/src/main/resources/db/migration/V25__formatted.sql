@@ -2,8 +2,17 @@
 alter table outgoing
     add column html text,
     -- Whether anything was typed: an answer that was begun and left as it was is not kept.
-    add column touched boolean not null default false;
+    add column touched boolean not null default false,
+    -- Messages here that go along with it.
+    add column passes_on bigint[] not null default '{}';
 update outgoing set touched = true;
+
+-- Whether the user has answered it or passed it on; when, if that was done here.
+alter table message
+    add column answered boolean not null default false,
+    add column answered_at timestamptz,
+    add column forwarded boolean not null default false,
+    add column forwarded_at timestamptz;
 
 -- Who is written to in plain text.
 create table plain_correspondent (

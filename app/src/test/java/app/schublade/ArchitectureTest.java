@@ -122,7 +122,8 @@ class ArchitectureTest {
                     .sorted()
                     .toList();
         }
-        assertThat(changing).containsExactly("ConversationStore", "MessageCopier", "MessageWriter", "NewRows");
+        assertThat(changing)
+                .containsExactly("ConversationStore", "HandledStore", "MessageCopier", "MessageWriter", "NewRows");
     }
 
     /** They say what is shown; what there is to choose from they are given. */

@@ -37,7 +37,7 @@ record FetchedMessage(
 
     /** Reads a stored message again. */
     static FetchedMessage again(byte[] source, int size) {
-        return read(new Fetched(new Sighting(0, false, false, false, Set.of()), Instant.EPOCH, size, source));
+        return read(new Fetched(new Sighting(0, false, false, false, false, Set.of()), Instant.EPOCH, size, source));
     }
 
     private static FetchedMessage unread(Fetched fetched, String problem) {

@@ -5,22 +5,31 @@ import app.schublade.mail.Sighting;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
 import app.schublade.store.filing.FilingStore;
+import app.schublade.store.filing.HandledStore;
 import app.schublade.store.filing.ServerLocationStore;
 import app.schublade.store.place.Keywords;
 import app.schublade.store.place.PlaceStore;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
 
 /** Takes over what another mail program marked or moved, unless the user has changed the same message since. */
 @Component
 class MarkSync {
+    private static final String FORWARDED = HandledStore.FORWARDED.toLowerCase(Locale.ROOT);
+
     private final FilingStore filing;
+    private final HandledStore handled;
     private final PlaceStore places;
 
-    MarkSync(FilingStore filing, PlaceStore places) {
+    MarkSync(FilingStore filing, HandledStore handled, PlaceStore places) {
+        this.handled = handled;
         this.filing = filing;
         this.places = places;
     }
@@ -46,7 +55,22 @@ class MarkSync {
                 changes.put(copy.messageId(), state -> taken(mailbox, state, sighting, known));
             }
         }
+        handled.elsewhere(
+                known(sightings.stream().filter(Sighting::answered), copies),
+                known(sightings.stream().filter(MarkSync::isForwarded), copies));
         return filing.follow(account.userId(), changes);
+    }
+
+    static boolean isForwarded(Sighting sighting) {
+        return sighting.keywords().contains(FORWARDED);
+    }
+
+    private static List<Long> known(Stream<Sighting> sightings, Map<Long, ServerLocationStore.Copy> copies) {
+        return sightings
+                .map(sighting -> copies.get(sighting.uid()))
+                .filter(Objects::nonNull)
+                .map(ServerLocationStore.Copy::messageId)
+                .toList();
     }
 
     /**

@@ -4,6 +4,7 @@ import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
+import app.schublade.core.message.Handled;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.TraySorter;
@@ -137,6 +138,7 @@ class MessageReader {
                 candidates(own, mail),
                 traits,
                 tray == null ? null : tray.reason(),
+                Handled.elsewhere(seen.answered(), MarkSync.isForwarded(seen)),
                 state,
                 arrivals == null ? NOTHING : arrivals.file(letter, traits, state),
                 served);

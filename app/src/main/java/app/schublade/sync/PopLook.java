@@ -215,7 +215,7 @@ final class PopLook {
 
     private static FetchedMessage letter(Mailbox inbox, long number, int size, byte[] source) {
         boolean wasThere = number < inbox.newFromUid();
-        Sighting sighting = new Sighting(number, wasThere, false, false, Set.of());
+        Sighting sighting = new Sighting(number, wasThere, false, false, false, Set.of());
         Instant now = Instant.now();
         FetchedMessage letter = FetchedMessage.read(new Fetched(sighting, now, Math.max(size, source.length), source));
         Instant sent = letter.mail().sent();

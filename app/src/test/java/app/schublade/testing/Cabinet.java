@@ -9,6 +9,7 @@ import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
+import app.schublade.core.message.Handled;
 import app.schublade.core.message.People;
 import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
@@ -368,6 +369,7 @@ public final class Cabinet implements AutoCloseable {
                 account.ownAddresses().candidates(mail.envelopeTo(), mail.to()),
                 traits,
                 tray == null ? null : tray.reason(),
+                Handled.elsewhere(false, false),
                 state,
                 verdict,
                 Set.of());

@@ -349,6 +349,7 @@ public final class ImapConnection implements AutoCloseable {
             switch (mark) {
                 case "\\Seen" -> flags.add(Flags.Flag.SEEN);
                 case "\\Flagged" -> flags.add(Flags.Flag.FLAGGED);
+                case "\\Answered" -> flags.add(Flags.Flag.ANSWERED);
                 default -> flags.add(mark);
             }
         }

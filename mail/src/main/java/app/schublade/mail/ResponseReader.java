@@ -63,6 +63,7 @@ final class ResponseReader {
                 uid.uid,
                 flags.contains(Flags.Flag.SEEN),
                 flags.contains(Flags.Flag.FLAGGED),
+                flags.contains(Flags.Flag.ANSWERED),
                 flags.contains(Flags.Flag.DELETED),
                 keywords);
     }

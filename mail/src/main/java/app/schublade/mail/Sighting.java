@@ -7,4 +7,5 @@ import java.util.Set;
  *
  * @param keywords in lower case
  */
-public record Sighting(long uid, boolean seen, boolean flagged, boolean deleted, Set<String> keywords) {}
+public record Sighting(
+        long uid, boolean seen, boolean flagged, boolean answered, boolean deleted, Set<String> keywords) {}

@@ -87,6 +87,7 @@ class ImapConnectionTest {
                             true,
                             false,
                             false,
+                            false,
                             Set.of("label-regatta")));
             assertThat(imap.withMessageId(id)).isEqualTo(List.copyOf(moved.values()));
         }

@@ -158,7 +158,8 @@ class RealServerTest {
         Opened.MailboxChanges changes =
                 Objects.requireNonNull(imap.openSince("INBOX", first.status()).changes());
         assertThat(changes.sightings()).extracting(Sighting::uid).containsExactlyInAnyOrder(stays, comes);
-        assertThat(changes.sightings()).contains(new Sighting(stays, false, false, false, Set.of("label-loans")));
+        assertThat(changes.sightings())
+                .contains(new Sighting(stays, false, false, false, false, Set.of("label-loans")));
         if (toldOfTheGone) {
             assertThat(changes.gone()).containsExactly(new Opened.Range(goes, goes));
         } else {

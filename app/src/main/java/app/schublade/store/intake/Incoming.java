@@ -3,6 +3,7 @@ package app.schublade.store.intake;
 import app.schublade.core.filing.State;
 import app.schublade.core.filing.Verdict;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Handled;
 import app.schublade.core.message.Trait;
 import java.time.Instant;
 import java.util.List;
@@ -20,6 +21,7 @@ import org.jspecify.annotations.Nullable;
  * @param unclaimed addresses that it was sent to and that may be aliases nobody has told of
  * @param traits what is known of it
  * @param trayReason why it lies in its tray; null if it lies in none
+ * @param handled whether it was answered or passed on before it was fetched
  * @param arrived as it lies on the server
  * @param verdict what the rules want; without hits for mail that was there before
  * @param served the ids of rules that the server has carried out already
@@ -37,6 +39,7 @@ public record Incoming(
         List<String> unclaimed,
         Set<Trait> traits,
         @Nullable String trayReason,
+        Handled handled,
         State arrived,
         Verdict verdict,
         Set<Long> served) {
@@ -71,6 +74,7 @@ public record Incoming(
                 unclaimed,
                 traits,
                 trayReason,
+                handled,
                 arrived,
                 other,
                 served);

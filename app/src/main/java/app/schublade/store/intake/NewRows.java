@@ -68,7 +68,9 @@ final class NewRows {
                 "due_on",
                 "tray_id",
                 "until_on",
-                "conversation_id");
+                "conversation_id",
+                "answered",
+                "forwarded");
         messages.forEach((id, incoming) -> {
             State state = incoming.filed();
             bulk.row()
@@ -85,7 +87,9 @@ final class NewRows {
                     .date(state.due())
                     .number(state.tray())
                     .date(state.until())
-                    .number(conversations.get(id));
+                    .number(conversations.get(id))
+                    .truth(incoming.handled().answered())
+                    .truth(incoming.handled().forwarded());
         });
         return bulk;
     }

@@ -1,6 +1,7 @@
 package app.schublade.store.message;
 
 import app.schublade.core.message.Address;
+import app.schublade.core.message.Handled;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
@@ -36,7 +37,8 @@ public record ListRow(
         String snippet,
         int size,
         @Nullable String alias,
-        @Nullable String listId) {
+        @Nullable String listId,
+        Handled handled) {
 
     /** The ids of all its categories. */
     public List<Long> categories() {

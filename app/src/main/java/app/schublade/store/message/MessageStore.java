@@ -2,12 +2,14 @@ package app.schublade.store.message;
 
 import app.schublade.core.filing.Change;
 import app.schublade.core.message.Address;
+import app.schublade.core.message.Handled;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Timestamp;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
@@ -29,7 +31,7 @@ public class MessageStore {
 
     static final String COLUMNS = """
             select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.attachments, m.category_id,
-                m.also_categories, m.tray_id, m.until_on, m.conversation_id,
+                m.also_categories, m.tray_id, m.until_on, m.conversation_id, m.answered, m.answered_at, m.forwarded, m.forwarded_at,
                 array(select label_id from message_label where message_id = m.id) as labels,
                 h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to,
                 least(coalesce(h.sent_at, m.received_at), m.received_at) as written_at\s""";
@@ -112,7 +114,17 @@ public class MessageStore {
                 row.getString("snippet"),
                 row.getInt("size"),
                 row.getString("alias"),
-                row.getString("list_id"));
+                row.getString("list_id"),
+                new Handled(
+                        row.getBoolean("answered"),
+                        time(row, "answered_at"),
+                        row.getBoolean("forwarded"),
+                        time(row, "forwarded_at")));
+    }
+
+    private static @Nullable Instant time(ResultSet row, String column) throws SQLException {
+        Timestamp time = row.getTimestamp(column);
+        return time == null ? null : time.toInstant();
     }
 
     /**

@@ -2,6 +2,7 @@ package app.schublade.store.outgoing;
 
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.format.OutgoingMessage;
+import app.schublade.store.filing.HandledStore;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -24,9 +25,11 @@ public class OutgoingStore {
     private static final Duration CLAIM = Duration.ofMinutes(5);
 
     private final JdbcClient jdbc;
+    private final HandledStore handled;
 
-    public OutgoingStore(JdbcClient jdbc) {
+    public OutgoingStore(JdbcClient jdbc, HandledStore handled) {
         this.jdbc = jdbc;
+        this.handled = handled;
     }
 
     /** How far a message has come. */
@@ -187,6 +190,13 @@ public class OutgoingStore {
         return kept > 0;
     }
 
+    /** Messages here that a user passes on go along with it. */
+    public void passOn(long id, List<Long> messages) {
+        jdbc.sql("update outgoing set passes_on = ? where id = ?")
+                .params(messages.toArray(Long[]::new), id)
+                .update();
+    }
+
     /** The message passes another one on. */
     public void enclose(long id, long message, boolean attached) {
         jdbc.sql("update outgoing set forwards = ?, forwards_attached = ? where id = ?")
@@ -282,11 +292,18 @@ public class OutgoingStore {
         jdbc.sql("update outgoing set due_at = null where id = ?").param(id).update();
     }
 
-    /** The server has it; what is left is its copy. */
+    /** The server has it; what is left is its copy. What a person answered or passed on with it is so from now on. */
+    @Transactional
     public void handedIn(long id) {
         jdbc.sql("update outgoing set state = 'SENT', tries = 0, trouble = null where id = ?")
                 .param(id)
                 .update();
+        handled.answered(ids("select answers from outgoing where id = ? and touched and answers is not null", id));
+        handled.forwarded(ids("select unnest(passes_on) from outgoing where id = ?", id));
+    }
+
+    private List<Long> ids(String sql, long id) {
+        return jdbc.sql(sql).param(id).query(Long.class).list();
     }
 
     /** Its copy lies in Sent, or nobody keeps one. */

@@ -163,6 +163,7 @@ public class DraftMaker {
                             .toList()
                     : outline.files();
             along.forEach(file -> files.add(person.id(), id, file));
+            outgoing.passOn(id, all.stream().map(one -> one.row.id()).toList());
             return id;
         }));
     }

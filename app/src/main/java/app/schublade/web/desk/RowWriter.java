@@ -11,6 +11,8 @@ import org.jspecify.annotations.Nullable;
 
 /** Writes the rows of a list as HTML. */
 final class RowWriter {
+    private static final String ANSWERED = "M5.5 1.5L1.5 5.5l4 4M1.5 5.5H8c3 0 4.5 1.5 4.5 5";
+    private static final String FORWARDED = "M8.5 1.5l4 4-4 4M12.5 5.5H6c-3 0-4.5 1.5-4.5 5";
     private static final String CLIP = "M2 4v6a3 3 0 0 0 6 0V3.5a2 2 0 0 0-4 0V10";
 
     private static final int MOST_LABELS = 2;
@@ -81,6 +83,12 @@ final class RowWriter {
         if (view.row().flagged()) {
             words.add("flagged");
         }
+        if (view.row().handled().answered()) {
+            words.add("answered");
+        }
+        if (view.row().handled().forwarded()) {
+            words.add("forwarded");
+        }
         view.categories().forEach(category -> words.add(category.name()));
         return words.isEmpty() ? "" : String.join(", ", words) + ". ";
     }
@@ -109,6 +117,7 @@ final class RowWriter {
             case SENDER -> who(view);
             case SUBJECT -> {
                 out.open("span", "s");
+                handled(view);
                 clip(view);
                 out.open("b").text(view.subject()).close().close();
             }
@@ -149,6 +158,25 @@ final class RowWriter {
         }
     }
 
+    /** That it was answered or passed on; said before all else of the row. */
+    private void handled(RowView view) {
+        if (view.row().handled().answered()) {
+            arrow("answered", ANSWERED);
+        }
+        if (view.row().handled().forwarded()) {
+            arrow("forwarded", FORWARDED);
+        }
+    }
+
+    private void arrow(String name, String path) {
+        out.open("span", "handled").attribute("title", name);
+        out.open("svg")
+                .attribute("viewBox", "0 0 14 12")
+                .attribute("aria-hidden", "true")
+                .open("path");
+        out.attribute("d", path).close().close().close();
+    }
+
     private void who(RowView view) {
         out.open("span", "w").open("span").text(view.who()).close();
         if (view.messages() > 1) {
@@ -163,6 +191,7 @@ final class RowWriter {
 
     private void time(RowView view) {
         out.open("span", "t");
+        handled(view);
         clip(view);
         if (view.due() != null) {
             out.element("span", view.overdue() ? "due over" : "due", "due " + view.due());

@@ -32,7 +32,7 @@ class OutgoingStoreTest {
     private final DraftText text;
 
     OutgoingStoreTest(Cabinet cabinet) {
-        outgoing = new OutgoingStore(cabinet.jdbc);
+        outgoing = cabinet.outgoing;
         user = cabinet.user();
         Account account = cabinet.account(user, "MU");
         text = new DraftText(account.id(), account.address(), "anna@wharf.example", "", "", "Loan", "Dear Anna,", null);
