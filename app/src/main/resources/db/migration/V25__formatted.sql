@@ -7,6 +7,13 @@ alter table outgoing
     add column passes_on bigint[] not null default '{}';
 update outgoing set touched = true;
 
+-- Whose pictures are fetched from outside.
+create table pictures_from (
+    user_id bigint not null references app_user on delete cascade,
+    address text not null,
+    primary key (user_id, address)
+);
+
 -- Whether the user has answered it or passed it on; when, if that was done here.
 alter table message
     add column answered boolean not null default false,

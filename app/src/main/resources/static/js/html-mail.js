@@ -2,6 +2,15 @@
 (() => {
   'use strict';
 
+  /** Fetched by the server, and only when it is wished. */
+  document.addEventListener('click', ({ target }) => {
+    const button = target.closest('[data-shows-pictures]');
+    const frame = button?.closest('.sheet, .unfolded').querySelector(':scope > iframe.html');
+    if (!frame) return;
+    frame.src = frame.getAttribute('src').replace(/\?.*/, '') + '?pictures=true';
+    button.closest('.note').remove();
+  });
+
   document.addEventListener('load', ({ target: frame }) => {
     if (!frame.matches?.('iframe.html')) return;
     frame.contentDocument?.addEventListener('keydown', (event) => {

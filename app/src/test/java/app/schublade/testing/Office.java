@@ -5,6 +5,7 @@ import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
+import app.schublade.mail.PictureSource;
 import app.schublade.mail.UnsubscribeRequest;
 import app.schublade.mail.discovery.Directory;
 import app.schublade.mail.discovery.NetDirectory;
@@ -12,6 +13,7 @@ import app.schublade.mail.discovery.SrvRecord;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.DovecotHost;
 import app.schublade.standin.Standin;
+import app.schublade.standin.world.World;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.user.UserStore;
@@ -53,6 +55,7 @@ public final class Office implements AutoCloseable {
     private final ConfigurableApplicationContext context;
     private final AtomicReference<@Nullable Standin> published = new AtomicReference<>();
     private final List<URI> listsAsked = new CopyOnWriteArrayList<>();
+    private final List<URI> picturesAsked = new CopyOnWriteArrayList<>();
     private final AtomicInteger listStatus = new AtomicInteger(200);
 
     private final Map<String, String> documents = new ConcurrentHashMap<>();
@@ -102,6 +105,26 @@ public final class Office implements AutoCloseable {
                         UnsubscribeRequest.class,
                         () -> this::answerForLists,
                         definition -> definition.setPrimary(true));
+        ((GenericApplicationContext) starting)
+                .registerBean(
+                        "officePictures",
+                        PictureSource.class,
+                        () -> this::answerForPictures,
+                        definition -> definition.setPrimary(true));
+    }
+
+    private byte[] answerForPictures(URI address) throws IOException {
+        picturesAsked.add(address);
+        return switch (address.getPath()) {
+            case "/gone.png" -> throw new IOException("It is not there any more.");
+            case "/page.png" -> "<html><script>x()</script></html>".getBytes(StandardCharsets.UTF_8);
+            default -> World.picture(address.toString());
+        };
+    }
+
+    /** Which pictures were fetched from outside. */
+    public List<URI> picturesAsked() {
+        return List.copyOf(picturesAsked);
     }
 
     private int answerForLists(URI address) {

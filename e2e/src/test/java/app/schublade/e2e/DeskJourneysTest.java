@@ -238,7 +238,7 @@ class DeskJourneysTest {
                                 + "<img src='https://b.example/pixel.png'>"));
         desk().open("Circular");
         assertThat(window.page.frameLocator("#sheet iframe").locator("h1")).hasText("News");
-        assertThat(window.page.locator("#sheet .outside")).containsText("Pictures from outside are not loaded");
+        assertThat(window.page.locator("#sheet .outside")).containsText("Pictures from outside are not shown");
         assertThat(window.page).hasTitle("Inbox · Schublade");
         assertThat(window.page.frameLocator("#sheet iframe").locator("script, img[src^=http]"))
                 .hasCount(0);

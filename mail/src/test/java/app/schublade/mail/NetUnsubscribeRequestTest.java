@@ -4,25 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.sun.net.httpserver.HttpExchange;
-import com.sun.net.httpserver.HttpsConfigurator;
-import com.sun.net.httpserver.HttpsServer;
 import java.io.IOException;
-import java.io.InputStream;
 import java.net.InetAddress;
-import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.KeyStore;
-import java.security.cert.X509Certificate;
 import java.time.Duration;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
-import javax.net.ssl.KeyManagerFactory;
-import javax.net.ssl.SSLContext;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -37,42 +27,17 @@ import org.junit.jupiter.params.provider.ValueSource;
 @TestInstance(TestInstance.Lifecycle.PER_CLASS)
 @Timeout(60)
 class NetUnsubscribeRequestTest {
-    private static final char[] SECRET = "secret".toCharArray();
-
     private final List<String> seen = new CopyOnWriteArrayList<>();
-    private HttpsServer server;
-    private String pin;
+    private HttpsHost server;
 
     @BeforeAll
     void begin(@TempDir Path directory) throws Exception {
-        Path store = directory.resolve("store");
-        String keytool =
-                Path.of(System.getProperty("java.home"), "bin", "keytool").toString();
-        String how =
-                "-genkeypair -alias t -keyalg RSA -storetype PKCS12 -storepass secret -dname CN=localhost -keystore";
-        List<String> command = new ArrayList<>(List.of(keytool));
-        command.addAll(List.of(how.split(" ", -1)));
-        command.add(store.toString());
-        Process made = new ProcessBuilder(command).inheritIO().start();
-        assertThat(made.waitFor()).isZero();
-        KeyStore keys = KeyStore.getInstance("PKCS12");
-        try (InputStream in = Files.newInputStream(store)) {
-            keys.load(in, SECRET);
-        }
-        pin = ServerCertificate.fingerprint((X509Certificate) keys.getCertificate("t"));
-        KeyManagerFactory managers = KeyManagerFactory.getInstance(KeyManagerFactory.getDefaultAlgorithm());
-        managers.init(keys, SECRET);
-        SSLContext context = SSLContext.getInstance("TLS");
-        context.init(managers.getKeyManagers(), null, null);
-        server = HttpsServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 5);
-        server.setHttpsConfigurator(new HttpsConfigurator(context));
-        server.createContext("/", this::answer);
-        server.start();
+        server = new HttpsHost(directory, this::answer);
     }
 
     @AfterAll
     void end() {
-        server.stop(0);
+        server.close();
     }
 
     private void answer(HttpExchange exchange) throws IOException {
@@ -85,23 +50,19 @@ class NetUnsubscribeRequestTest {
                         body,
                         exchange.getRequestHeaders().getFirst("Cookie")));
         String path = exchange.getRequestURI().getPath();
-        exchange.getResponseHeaders().set("Location", address("/200"));
+        exchange.getResponseHeaders().set("Location", server.address("/200"));
         exchange.sendResponseHeaders(Integer.parseInt(path.substring(1)), -1);
         exchange.close();
     }
 
-    private String address(String path) {
-        return "https://127.0.0.1:%d%s".formatted(server.getAddress().getPort(), path);
-    }
-
     private UnsubscribeRequest anywhere() {
-        return new NetUnsubscribeRequest(address -> true, pin, Duration.ofSeconds(5));
+        return new NetUnsubscribeRequest(server.trusted(Duration.ofSeconds(5)));
     }
 
     @Test
     void theRequestIsThatOfTheStandardAndGoesNowhereElse() throws IOException {
         seen.clear();
-        assertThat(anywhere().send(URI.create(address("/302?who=%C3%BC&list=a"))))
+        assertThat(anywhere().send(URI.create(server.address("/302?who=%C3%BC&list=a"))))
                 .isEqualTo(302);
         assertThat(seen)
                 .containsExactly(
@@ -111,15 +72,14 @@ class NetUnsubscribeRequestTest {
     @ParameterizedTest
     @ValueSource(ints = {200, 202, 404, 500})
     void theStatusIsToldAsItIs(int status) throws IOException {
-        assertThat(anywhere().send(URI.create(address("/" + status)))).isEqualTo(status);
+        assertThat(anywhere().send(URI.create(server.address("/" + status)))).isEqualTo(status);
     }
 
     @Test
     void aHostWithinIsNotAsked() {
         seen.clear();
         for (String host : List.of("127.0.0.1", "localhost", "[::1]", "10.1.2.3", "0.0.0.0")) {
-            URI address = URI.create(
-                    "https://%s:%d/200".formatted(host, server.getAddress().getPort()));
+            URI address = URI.create("https://%s:%d/200".formatted(host, server.port()));
             assertThatThrownBy(() -> new NetUnsubscribeRequest().send(address))
                     .as(host)
                     .isInstanceOf(IOException.class)
@@ -131,8 +91,10 @@ class NetUnsubscribeRequestTest {
     @Test
     void whoNobodyVouchesForIsNotAsked() {
         seen.clear();
-        UnsubscribeRequest unpinned = new NetUnsubscribeRequest(address -> true, null, Duration.ofSeconds(5));
-        assertThatThrownBy(() -> unpinned.send(URI.create(address("/200")))).isInstanceOf(IOException.class);
+        UnsubscribeRequest unpinned =
+                new NetUnsubscribeRequest(new GuardedHosts(address -> true, null, Duration.ofSeconds(5)));
+        assertThatThrownBy(() -> unpinned.send(URI.create(server.address("/200"))))
+                .isInstanceOf(IOException.class);
         assertThatThrownBy(() -> anywhere().send(URI.create("http://127.0.0.1/200")))
                 .hasMessageContaining("https");
         assertThat(seen).isEmpty();
@@ -141,7 +103,7 @@ class NetUnsubscribeRequestTest {
     @Test
     void whoNeverComesToAnEndIsGivenUp() throws Exception {
         try (ServerSocket silent = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
-            UnsubscribeRequest request = new NetUnsubscribeRequest(address -> true, pin, Duration.ofSeconds(1));
+            UnsubscribeRequest request = new NetUnsubscribeRequest(server.trusted(Duration.ofSeconds(1)));
             assertThatThrownBy(() -> request.send(URI.create("https://127.0.0.1:" + silent.getLocalPort() + "/")))
                     .isInstanceOf(IOException.class);
         }
@@ -180,7 +142,6 @@ class NetUnsubscribeRequestTest {
         "ff02::1, false",
     })
     void onlyPublicAddressesCount(String address, boolean expected) throws IOException {
-        assertThat(NetUnsubscribeRequest.isPublic(InetAddress.getByName(address)))
-                .isEqualTo(expected);
+        assertThat(GuardedHosts.isPublic(InetAddress.getByName(address))).isEqualTo(expected);
     }
 }

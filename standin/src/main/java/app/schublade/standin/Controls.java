@@ -1,5 +1,6 @@
 package app.schublade.standin;
 
+import app.schublade.standin.world.World;
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import jakarta.mail.MessagingException;
@@ -33,6 +34,13 @@ final class Controls implements AutoCloseable {
     }
 
     private void handle(HttpExchange exchange) throws IOException {
+        if (exchange.getRequestURI().getPath().equals("/picture")) {
+            byte[] picture = World.picture(parameters(exchange).getOrDefault("url", ""));
+            exchange.sendResponseHeaders(200, picture.length);
+            exchange.getResponseBody().write(picture);
+            exchange.close();
+            return;
+        }
         int status = 200;
         String answer;
         try {
@@ -70,8 +78,9 @@ final class Controls implements AutoCloseable {
             case "/cut" -> standin.cut(need(with, "account"));
             case "/life" -> standin.setLively(Boolean.parseBoolean(need(with, "on")));
             default ->
-                throw new IllegalArgumentException("Unknown command " + command
-                        + "; there are /status, /deliver, /offline, /delay, /cut, /life, /srv, /document and /leave.");
+                throw new IllegalArgumentException(
+                        "Unknown command " + command
+                                + "; there are /status, /deliver, /offline, /delay, /cut, /life, /srv, /document, /leave and /picture.");
         }
         return standin.status();
     }

@@ -133,11 +133,13 @@ public class MessageStore {
      * @param trayReason why it was put into its tray as it came; null if it was not, or was moved by hand since
      * @param muted whether its conversation is muted
      * @param draft the id of the answer to it that is being written, or null
+     * @param pictures whether its sender's pictures are fetched from outside
      */
     public record SheetFacts(
             @Nullable String trayReason,
             boolean muted,
-            @Nullable Long draft) {}
+            @Nullable Long draft,
+            boolean pictures) {}
 
     public SheetFacts sheetFacts(long userId, long id) {
         return jdbc.sql("""
@@ -147,15 +149,20 @@ public class MessageStore {
                             exists (select from muted u
                                 where u.user_id = m.user_id and u.conversation_id = m.conversation_id) as muted,
                             (select max(o.id) from outgoing o
-                                where o.user_id = m.user_id and o.answers = m.id and o.state in ('DRAFT', 'REFUSED')) as draft
+                                where o.user_id = m.user_id and o.answers = m.id and o.state in ('DRAFT', 'REFUSED')) as draft,
+                            exists (select from pictures_from p
+                                where p.user_id = m.user_id and p.address = h.sender_address) as pictures
                         from message m left join message_head h on h.message_id = m.id
                         where m.user_id = ? and m.id = ?
                         """)
                 .params(userId, id)
                 .query((row, number) -> new SheetFacts(
-                        row.getString("tray_reason"), row.getBoolean("muted"), row.getObject("draft", Long.class)))
+                        row.getString("tray_reason"),
+                        row.getBoolean("muted"),
+                        row.getObject("draft", Long.class),
+                        row.getBoolean("pictures")))
                 .optional()
-                .orElse(new SheetFacts(null, false, null));
+                .orElse(new SheetFacts(null, false, null, false));
     }
 
     /** The source as it was fetched. */

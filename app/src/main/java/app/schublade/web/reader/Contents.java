@@ -2,6 +2,7 @@ package app.schublade.web.reader;
 
 import app.schublade.core.filing.Sized;
 import app.schublade.core.format.Invitation;
+import app.schublade.core.format.OutsidePictures;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
 import app.schublade.core.format.QuotedEnd;
@@ -13,9 +14,10 @@ import java.util.stream.Collectors;
  * What a message holds, or a message in it.
  *
  * @param message the id of the outermost message
+ * @param pictures whether its pictures are fetched from outside
  * @param within where in that it is, such as {@code "3.1"}; empty for the message itself
  */
-public record Contents(long message, String within, ParsedMail mail) {
+public record Contents(long message, String within, ParsedMail mail, boolean pictures) {
     private static final int MAX_RECIPIENTS = 12;
 
     /** Where in the outermost message a part is. */
@@ -25,12 +27,13 @@ public record Contents(long message, String within, ParsedMail mail) {
 
     /** The address of its HTML as a document. */
     public String html() {
-        return "/message/%d/html%s".formatted(message, within.isEmpty() ? "" : "/" + within);
+        String path = "/message/%d/html%s".formatted(message, within.isEmpty() ? "" : "/" + within);
+        return pictures ? path + "?pictures=true" : path;
     }
 
-    /** Whether the sender wanted pictures to be loaded from outside, which they are not. */
-    public boolean wantsPictures() {
-        return SafeHtml.wantsPicturesFromOutside(mail);
+    /** The pictures that it only names. */
+    public OutsidePictures outside() {
+        return OutsidePictures.in(mail.html());
     }
 
     /** Its plain text without what it quotes at its end. */

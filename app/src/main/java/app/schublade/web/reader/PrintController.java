@@ -98,7 +98,7 @@ class PrintController {
             ParsedMail mail = MimeReader.read(source);
             boolean cut = mail.html() != null && !room.isLeft();
             String html = mail.html() == null || cut ? null : room.take(SafeHtml.body(mail));
-            return new Printed(new Contents(row.id(), "", mail), dates.exact(row.received()), html, cut);
+            return new Printed(new Contents(row.id(), "", mail, false), dates.exact(row.received()), html, cut);
         });
     }
 }

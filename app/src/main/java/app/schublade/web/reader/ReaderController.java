@@ -1,6 +1,7 @@
 package app.schublade.web.reader;
 
 import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.OutsidePictures;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
 import app.schublade.core.problem.InputProblem;
@@ -9,6 +10,7 @@ import app.schublade.sync.WholeMessages;
 import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.http.CacheControl;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -21,6 +23,7 @@ import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.server.ResponseStatusException;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
@@ -78,33 +81,45 @@ class ReaderController {
         }
         ParsedMail outermost = mail(person, id);
         model.addAttribute("outer", outermost.subject());
-        model.addAttribute("contents", new Contents(id, path, inner(path, outermost)));
+        model.addAttribute("contents", new Contents(id, path, inner(path, outermost), false));
         return "reader/sheet :: inside";
     }
 
     /** What another message of a conversation says, for its line. */
     @GetMapping("/message/{id}/contents")
     String contents(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
-        model.addAttribute("contents", new Contents(id, "", mail(person, id)));
+        model.addAttribute("contents", new Contents(id, "", mail(person, id), false));
         return "reader/sheet :: unfolded";
     }
 
     @GetMapping("/message/{id}/html")
-    ResponseEntity<byte[]> html(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
-        return document(mail(person, id));
+    ResponseEntity<byte[]> html(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam(defaultValue = "false") boolean pictures) {
+        return document(mail(person, id), pictures ? "/message/%d/outside/".formatted(id) : null);
     }
 
     @GetMapping("/message/{id}/html/{path}")
     ResponseEntity<byte[]> innerHtml(
-            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable String path) {
-        return document(inner(path, mail(person, id)));
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @PathVariable String path,
+            @RequestParam(defaultValue = "false") boolean pictures) {
+        return document(inner(path, mail(person, id)), pictures ? "/message/%d/outside/%s/".formatted(id, path) : null);
     }
 
-    private static ResponseEntity<byte[]> document(ParsedMail mail) {
+    /** @param pictures where those from outside are; null if they are not to be shown */
+    private static ResponseEntity<byte[]> document(ParsedMail mail, @Nullable String pictures) {
+        OutsidePictures outside = OutsidePictures.in(mail.html());
+        String document = SafeHtml.document(mail, source -> {
+            int number = pictures == null ? -1 : outside.number(source);
+            return number < 0 ? null : pictures + number;
+        });
         return ResponseEntity.ok()
-                .header(SECURITY_POLICY, SafeHtml.CONTENT_SECURITY_POLICY)
+                .header(SECURITY_POLICY, pictures == null ? SafeHtml.CONTENT_SECURITY_POLICY : SafeHtml.WITH_PICTURES)
                 .contentType(new MediaType(MediaType.TEXT_HTML, StandardCharsets.UTF_8))
-                .body(SafeHtml.document(mail).getBytes(StandardCharsets.UTF_8));
+                .body(document.getBytes(StandardCharsets.UTF_8));
     }
 
     /** An attachment, for saving only: shown in the browser it could do what its sender likes. */
@@ -158,7 +173,7 @@ class ReaderController {
         return messages.source(person.id(), id).map(MimeReader::read).orElseThrow(ReaderController::gone);
     }
 
-    private static ParsedMail inner(String path, ParsedMail outermost) {
+    static ParsedMail inner(String path, ParsedMail outermost) {
         return InnerPath.parse(path).flatMap(where -> where.message(outermost)).orElseThrow(ReaderController::gone);
     }
 

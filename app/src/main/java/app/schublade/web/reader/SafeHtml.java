@@ -33,6 +33,9 @@ final class SafeHtml {
             "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none';"
                     + " frame-ancestors 'self'; sandbox allow-same-origin allow-popups allow-popups-to-escape-sandbox";
 
+    /** The same, with pictures that this server fetches from outside. */
+    static final String WITH_PICTURES = CONTENT_SECURITY_POLICY.replace("img-src data:", "img-src data: 'self'");
+
     /** For a document that the page around it prints. */
     static final String PRINTED_POLICY =
             "default-src 'none'; img-src data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none';"
@@ -40,8 +43,6 @@ final class SafeHtml {
 
     private static final Pattern LINK = Pattern.compile("(?is)(https?:|mailto:).*");
     private static final Pattern DATA = Pattern.compile("data:image/(png|jpeg|gif|webp);base64,[A-Za-z0-9+/=]*");
-    private static final Pattern FROM_OUTSIDE =
-            Pattern.compile("(?i)<img\\b[^>]*\\bsrc\\s*=\\s*[\"']?\\s*(https?:)?//");
     /** What is usual, and that something is not shown: mail hides a text for lists of messages. */
     private static final CssSchema STYLES = CssSchema.union(
             CssSchema.DEFAULT,
@@ -63,9 +64,11 @@ final class SafeHtml {
             """;
 
     private final Map<String, Part> pictures = new HashMap<>();
+    private final OutsideAddresses outside;
     private int pictureBytes;
 
-    private SafeHtml(List<Part> parts) {
+    private SafeHtml(List<Part> parts, OutsideAddresses outside) {
+        this.outside = outside;
         parts.stream()
                 .filter(part -> part.contentId() != null && part.isPicture())
                 .forEach(part -> pictures.putIfAbsent(part.contentId(), part));
@@ -130,22 +133,31 @@ final class SafeHtml {
                 .onElements("a");
     }
 
+    /** Where a picture from outside is fetched, by what stands in the HTML; null if it is not to be. */
+    interface OutsideAddresses {
+        OutsideAddresses NONE = source -> null;
+
+        @Nullable
+        String of(String source);
+    }
+
     /** A whole document, in which what is quoted at the end is folded. */
-    static String document(ParsedMail mail) {
-        return HEAD + QuotedEnd.folded(body(mail)) + "</body></html>";
+    static String document(ParsedMail mail, OutsideAddresses outside) {
+        return HEAD + QuotedEnd.folded(body(mail, MAX_TIME, outside)) + "</body></html>";
     }
 
     /** What is in a document: the sanitised HTML, or the text of the message if that took too long. */
     static String body(ParsedMail mail) {
-        return body(mail, MAX_TIME);
+        return body(mail, MAX_TIME, OutsideAddresses.NONE);
     }
 
-    static String body(ParsedMail mail, Duration maxTime) {
+    static String body(ParsedMail mail, Duration maxTime, OutsideAddresses outside) {
         String html = mail.html() == null ? "" : mail.html();
         StringBuilder body = new StringBuilder();
         try {
-            HtmlSanitizer.Policy policy =
-                    new SafeHtml(mail.parts()).policy().build(HtmlStreamRenderer.create(body, Handler.DO_NOTHING));
+            HtmlSanitizer.Policy policy = new SafeHtml(mail.parts(), outside)
+                    .policy()
+                    .build(HtmlStreamRenderer.create(body, Handler.DO_NOTHING));
             HtmlSanitizer.sanitize(
                     html.substring(0, Math.min(html.length(), MAX_HTML)), new BoundedPolicy(policy, maxTime));
         } catch (BoundedPolicy.TooMuch | StackOverflowError e) {
@@ -157,11 +169,6 @@ final class SafeHtml {
         return body.toString();
     }
 
-    /** Whether the sender wanted pictures to be loaded from outside. */
-    static boolean wantsPicturesFromOutside(ParsedMail mail) {
-        return mail.html() != null && FROM_OUTSIDE.matcher(mail.html()).find();
-    }
-
     /** Every link opens a new window. */
     private static String openingWindow(String element, List<String> attributes) {
         attributes.add("target");
@@ -169,12 +176,12 @@ final class SafeHtml {
         return element;
     }
 
-    /** Pictures that came with the message are written into its HTML (RFC 2392); no others are shown. */
+    /** Pictures that came with the message are written into its HTML (RFC 2392); others are fetched by this server, or not at all. */
     private @Nullable String picture(String source) {
         String address = source.strip();
         Part part = pictures.get(ContentIds.of(address));
         if (part == null || pictureBytes + part.size() > MAX_PICTURES) {
-            return DATA.matches(address) ? address : null;
+            return DATA.matches(address) ? address : outside.of(address);
         }
         pictureBytes += part.size();
         return "data:" + part.type() + ";base64," + Base64.getEncoder().encodeToString(part.content());

@@ -30,6 +30,7 @@ import org.jspecify.annotations.Nullable;
  * @param muted whether its conversation is muted
  * @param exit how its mailing list can be left; null if it came by none, or that does not say
  * @param draft the id of the answer that is being written, or null
+ * @param pictures whether its pictures are fetched from outside
  * @param trayReason why, if that was not the user's own doing; or null
  */
 public record Sheet(
@@ -52,7 +53,8 @@ public record Sheet(
         List<OtherMessage> others,
         boolean muted,
         @Nullable ListExit exit,
-        @Nullable Long draft) {
+        @Nullable Long draft,
+        boolean pictures) {
 
     /** Mail may be so long on its way, and clocks go differently. */
     private static final Duration ON_THE_WAY = Duration.ofMinutes(15);
@@ -127,7 +129,7 @@ public record Sheet(
 
     /** What it holds. */
     public Contents contents() {
-        return new Contents(row.id(), "", mail);
+        return new Contents(row.id(), "", mail, pictures);
     }
 
     /** Whether it was written at another time than it came, or says so. */

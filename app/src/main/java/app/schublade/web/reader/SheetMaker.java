@@ -84,7 +84,8 @@ public class SheetMaker {
                         .toList(),
                 besides.muted(),
                 ListExit.of(mail.headers()).orElse(null),
-                besides.draft());
+                besides.draft(),
+                besides.pictures());
     }
 
     private Sheet.OtherMessage other(ListRow row, List<Account> accounts) {

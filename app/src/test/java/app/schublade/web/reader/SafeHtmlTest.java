@@ -3,6 +3,7 @@ package app.schublade.web.reader;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.OutsidePictures;
 import app.schublade.core.format.ParsedMail;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -11,7 +12,6 @@ import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class SafeHtmlTest {
@@ -42,7 +42,11 @@ class SafeHtmlTest {
     }
 
     private static Document document(String html) {
-        return Jsoup.parse(SafeHtml.document(mail(html)));
+        return Jsoup.parse(document(mail(html)));
+    }
+
+    private static String document(ParsedMail mail) {
+        return SafeHtml.document(mail, SafeHtml.OutsideAddresses.NONE);
     }
 
     @ParameterizedTest
@@ -103,15 +107,18 @@ class SafeHtmlTest {
         assertThat(document.select("img").attr("src")).isEqualTo("data:image/png;base64,iVBORw0KGgo=");
     }
 
-    @ParameterizedTest
-    @CsvSource({
-        "<img src='https://x.example/p.png'>, true",
-        "<IMG width=1 SRC = http://x.example/p>, true",
-        "<img src='cid:pic@b.example'>, false",
-        "<a href='https://x.example'>x</a>, false"
-    })
-    void picturesFromOutsideAreNoticed(String html, boolean wanted) {
-        assertThat(SafeHtml.wantsPicturesFromOutside(mail(html))).isEqualTo(wanted);
+    @Test
+    void picturesFromOutsideAreShownOnlyFromHere() {
+        ParsedMail mail = mail("<img src='https://x.example/p.png'><img src='https://x.example/seen.gif' width=1>"
+                + "<img src=\"https://y.example/q.png\" onerror='x()'><img src='/message/1/outside/0'>");
+        OutsidePictures outside = OutsidePictures.in(mail.html());
+        Document document = Jsoup.parse(SafeHtml.document(mail, source -> {
+            int number = outside.number(source);
+            return number < 0 ? null : "/message/7/outside/" + number;
+        }));
+        assertThat(document.select("img").eachAttr("src"))
+                .containsExactly("/message/7/outside/0", "/message/7/outside/1");
+        assertThat(document(mail)).doesNotContain("outside", "x.example");
     }
 
     @Test
@@ -123,14 +130,14 @@ class SafeHtmlTest {
             for (int j = 0; j < 200; j++) {
                 html.append(signs.charAt(random.nextInt(signs.length())));
             }
-            assertThat(SafeHtml.document(mail(html.toString()))).endsWith("</body></html>");
+            assertThat(document(mail(html.toString()))).endsWith("</body></html>");
         }
     }
 
     @Test
     void deepAndLongHtmlIsCutNotFollowed() {
-        assertThat(SafeHtml.document(mail("<div>".repeat(50_000)))).isNotEmpty();
-        assertThat(SafeHtml.document(mail("x".repeat(3_000_000))).length()).isLessThan(2_100_000);
+        assertThat(document(mail("<div>".repeat(50_000)))).isNotEmpty();
+        assertThat(document(mail("x".repeat(3_000_000))).length()).isLessThan(2_100_000);
     }
 
     /** What is not linear does not come to an end here; what calls itself for each level overflows the stack. */
@@ -154,8 +161,9 @@ class SafeHtmlTest {
             })
     void whateverIsRepeatedAMillionTimesIsShownInTheEnd(String piece) {
         ParsedMail mail = mail("<p>Before</p>" + piece.repeat(600_000 / piece.length()));
-        assertThat(SafeHtml.body(mail, Duration.ofMinutes(1))).contains("Before");
-        assertThat(SafeHtml.wantsPicturesFromOutside(mail)).isFalse();
+        assertThat(SafeHtml.body(mail, Duration.ofMinutes(1), SafeHtml.OutsideAddresses.NONE))
+                .contains("Before");
+        assertThat(OutsidePictures.in(mail.html()).addresses()).isEmpty();
     }
 
     @ParameterizedTest
@@ -169,7 +177,8 @@ class SafeHtmlTest {
 
     @Test
     void whatTakesTooLongIsShownAsText() {
-        String shown = SafeHtml.body(mail("<p>Some <b>text</b> &amp; more</p>"), Duration.ZERO);
+        String shown = SafeHtml.body(
+                mail("<p>Some <b>text</b> &amp; more</p>"), Duration.ZERO, SafeHtml.OutsideAddresses.NONE);
         assertThat(Jsoup.parse(shown).body().text()).contains("too involved", "Some text & more");
     }
 }

@@ -73,6 +73,7 @@ final class PageWriter {
                 <table role="presentation" width="100%%"><tr><td align="center">
                 <table role="presentation" width="100%%" style="max-width:600px;background:#ffffff;font-family:Georgia,serif;color:#222">
                 <tr><td style="background:%1$s;color:#fff;padding:14px 24px;font-size:20px">%2$s</td></tr>
+                <tr><td><img src="https://%5$s/pictures/%6$s.png" width="600" alt="%2$s"></td></tr>
                 <tr><td style="padding:4px 24px 20px">%3$s</td></tr>
                 <tr><td style="padding:14px 24px;font-size:12px;color:#666;border-top:1px solid #ddd">%4$s<br>
                 <a href="https://%5$s/view/%6$s">Read this in the browser</a> &nbsp; <a href="https://%5$s/leave">Leave this list</a>
