@@ -44,8 +44,18 @@ public final class QuotedEnd {
     /** The paragraph before a quotation, if it ends with a colon. */
     private static int source(String text, int quote) {
         String before = text.substring(0, quote).stripTrailing();
-        int paragraph = Math.max(0, before.lastIndexOf("\n\n") + 1);
-        return before.endsWith(":") && before.length() - paragraph <= LONGEST_SOURCE ? paragraph : quote;
+        if (!before.endsWith(":")) {
+            return quote;
+        }
+        int start = before.length();
+        while (start > 0) {
+            int lineStart = before.lastIndexOf('\n', start - 2) + 1;
+            if (before.substring(lineStart, start).isBlank()) {
+                break;
+            }
+            start = lineStart;
+        }
+        return before.length() - start <= LONGEST_SOURCE ? start : quote;
     }
 
     /**

@@ -36,7 +36,12 @@ class QuotedEndTest {
                 "'' | -",
             })
     void whereAPlainTextQuotesAtItsEnd(String given, String begins) {
-        String text = given.replace('~', '\n').replace("LONG", LONG);
+        for (String end : List.of("\n", "\r\n")) {
+            quotes(given.replace("~", end).replace("LONG", LONG), begins);
+        }
+    }
+
+    private static void quotes(String text, String begins) {
         String quoted = text.substring(QuotedEnd.in(text));
         if (begins.equals("-")) {
             assertThat(quoted).isEmpty();
