@@ -181,6 +181,9 @@ final class Shelf {
         if (flags.contains(Flags.Flag.FLAGGED)) {
             words.add("\\Flagged");
         }
+        if (flags.contains(Flags.Flag.ANSWERED)) {
+            words.add("\\Answered");
+        }
         words.addAll(List.of(flags.getUserFlags()));
         return String.join(" ", words);
     }
@@ -192,6 +195,7 @@ final class Shelf {
                 case "" -> {}
                 case "\\Seen" -> flags.add(Flags.Flag.SEEN);
                 case "\\Flagged" -> flags.add(Flags.Flag.FLAGGED);
+                case "\\Answered" -> flags.add(Flags.Flag.ANSWERED);
                 default -> flags.add(word);
             }
         }

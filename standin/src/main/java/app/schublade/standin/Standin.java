@@ -88,6 +88,9 @@ public final class Standin implements AutoCloseable {
             if (placed.flagged()) {
                 flags.add(Flags.Flag.FLAGGED);
             }
+            if (placed.answered()) {
+                flags.add(Flags.Flag.ANSWERED);
+            }
             MimeMessage mime = LetterWriter.mime(placed.letter());
             if (!placed.deliveredTo().isEmpty()) {
                 mime.setHeader("Delivered-To", placed.deliveredTo());

@@ -51,7 +51,13 @@ public final class World {
      * @param deliveredTo the address of the account that got it; empty for what was sent
      */
     public record PlacedLetter(
-            String account, String folder, String deliveredTo, Letter letter, boolean read, boolean flagged) {}
+            String account,
+            String folder,
+            String deliveredTo,
+            Letter letter,
+            boolean read,
+            boolean flagged,
+            boolean answered) {}
 
     /** About so many messages over three years, oldest first, more of them lately than long ago. */
     public List<PlacedLetter> until(int messages, Instant end) {
@@ -133,7 +139,7 @@ public final class World {
             Story story, Letter letter, boolean filed, boolean answered, Instant end, List<PlacedLetter> all) {
         Person from = letter.from();
         if (from.is("account")) {
-            all.add(new PlacedLetter(from.option("account", ""), "Sent", "", letter, true, false));
+            all.add(new PlacedLetter(from.option("account", ""), "Sent", "", letter, true, false, false));
         }
         Duration age = Duration.between(letter.date(), end);
         double unread = Double.parseDouble(story.option("unread", "0.4"));
@@ -145,7 +151,8 @@ public final class World {
             Person own = recipient.is("delivers") ? people.one(recipient.option("delivers", "")) : recipient;
             if (own.is("account") && !own.equals(from) && got.add(own.option("account", ""))) {
                 String folder = filed ? story.option("folder", "INBOX") : "INBOX";
-                all.add(new PlacedLetter(own.option("account", ""), folder, own.address(), letter, read, flagged));
+                all.add(new PlacedLetter(
+                        own.option("account", ""), folder, own.address(), letter, read, flagged, answered));
             }
         }
     }
