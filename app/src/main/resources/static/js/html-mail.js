@@ -2,6 +2,16 @@
 (() => {
   'use strict';
 
+  /** The header of a message as it came; fetched when it is looked at. */
+  document.addEventListener('toggle', async ({ target }) => {
+    const address = target.open && target.dataset?.header;
+    if (!address) return;
+    delete target.dataset.header;
+    const text = await schublade.fetchAhead(address, '');
+    if (text === null) target.dataset.header = address;
+    target.querySelector('pre').textContent = text ?? 'It could not be fetched. Close and open it once more.';
+  }, { capture: true });
+
   /** Fetched by the server, and only when it is wished. */
   document.addEventListener('click', ({ target }) => {
     const button = target.closest('[data-shows-pictures]');

@@ -19,6 +19,8 @@ import java.util.stream.Collectors;
  */
 public record Contents(long message, String within, ParsedMail mail, boolean pictures) {
     private static final int MAX_RECIPIENTS = 12;
+    /** Larger pictures are not shown in small; in bytes. */
+    private static final int MAX_SHOWN = 5_000_000;
 
     /** Where in the outermost message a part is. */
     public String path(Part part) {
@@ -70,6 +72,11 @@ public record Contents(long message, String within, ParsedMail mail, boolean pic
                 addresses.stream().limit(MAX_RECIPIENTS).map(Address::shown).collect(Collectors.joining(", "));
         int more = addresses.size() - MAX_RECIPIENTS;
         return more > 0 ? "%s and %,d more".formatted(some, more) : some;
+    }
+
+    /** Whether a file is a picture that can be shown beside its name. */
+    public boolean isShown(Part part) {
+        return part.isPicture() && part.size() <= MAX_SHOWN;
     }
 
     /** A size as people say it. */
