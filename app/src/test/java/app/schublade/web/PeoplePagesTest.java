@@ -68,6 +68,16 @@ class PeoplePagesTest {
         assertThat(like("x@y.example, li", true)).isEqualTo("[\"x@y.example, lina@far.example\"]");
         assertThat(like("be", false)).as("no junk").isEqualTo("[\"ben@wharf.example\"]");
         assertThat(like("a", true)).as("too few letters").isEqualTo("[]");
+        cabinet.people.markKey(person.id(), "anna@wharf.example", true);
+        assertThat(like("wh", true)).as("key persons first").startsWith("[\"Anna Wharf");
+        browser.post("/people/join", "group", "Wharf people", "value", "anna@wharf.example");
+        browser.post("/people/join", "group", "Wharf people", "value", "ben@wharf.example");
+        browser.post("/people/join", "group", "Whole firms", "value", "halden.example");
+        assertThat(like("wha", true))
+                .as("a group with whom one can write to")
+                .startsWith("[\"Wharf people: anna@wharf.example, ben@wharf.example;\"");
+        assertThat(like("who", true)).as("nobody can be written to").isEqualTo("[]");
+        assertThat(like("wha", false)).doesNotContain("people");
         assertThat(like("%%", true)).isEqualTo("[]");
         assertThat(cabinet.people.like(office.person().id(), "wh", 9))
                 .as("another's people")

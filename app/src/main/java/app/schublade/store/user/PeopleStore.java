@@ -40,8 +40,8 @@ public class PeopleStore {
     }
 
     /**
-     * People whom the user has to do with, by the beginning of their address, its domain or a word of their name; those with
-     * the most mail first.
+     * People whom the user has to do with, by the beginning of their address, its domain or a word of their name; key persons
+     * first, then those with the most mail.
      */
     public List<Address> like(long userId, String letters, int most) {
         String pattern = letters.strip().toLowerCase(Locale.ROOT).replaceAll("[\\\\%_]", "\\\\$0") + "%";
@@ -49,7 +49,9 @@ public class PeopleStore {
                         select name, address from correspondent where user_id = :user
                             and (address like :start or address like '%@' || :start or lower(name) like :start
                                 or lower(name) like '% ' || :start)
-                        order by messages desc, address limit :most
+                        order by exists (select from key_person k where k.user_id = :user
+                                and k.value in (address, split_part(address, '@', 2))) desc,
+                            messages desc, address limit :most
                         """)
                 .param("user", userId)
                 .param("start", pattern)

@@ -10,8 +10,11 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -78,9 +81,25 @@ class PeopleController {
         if (letters.length() < FEW) {
             return List.of();
         }
-        return people.like(person.id(), letters, PROPOSED).stream()
-                .map(one -> before + (named ? MailWriter.typed(List.of(one)) : one.email()))
-                .toList();
+        Stream<String> groups = named ? groupsLike(person, letters) : Stream.empty();
+        Stream<String> persons = people.like(person.id(), letters, PROPOSED).stream()
+                .map(one -> named ? MailWriter.typed(List.of(one)) : one.email());
+        return Stream.concat(groups, persons).map(before::concat).toList();
+    }
+
+    /** Groups by the beginning of their name, with whom of them one can write to (RFC 5322, section 3.4). */
+    private Stream<String> groupsLike(CurrentUser person, String letters) {
+        String start = letters.toLowerCase(Locale.ROOT);
+        return people.groups(person.id()).entrySet().stream()
+                .filter(group -> group.getKey().toLowerCase(Locale.ROOT).startsWith(start))
+                .map(group -> Map.entry(
+                        group.getKey().replaceAll("[\"\\\\:;,<>]", " "),
+                        group.getValue().stream()
+                                .filter(value -> value.contains("@"))
+                                .collect(Collectors.joining(", "))))
+                .filter(group -> !group.getValue().isEmpty())
+                .limit(PROPOSED)
+                .map(group -> "%s: %s;".formatted(group.getKey(), group.getValue()));
     }
 
     /** From the page. */
