@@ -21,6 +21,9 @@ alter table message
     add column forwarded boolean not null default false,
     add column forwarded_at timestamptz;
 
+-- What goes below messages from an alias; empty for the signature of its account.
+alter table alias add column signature text not null default '';
+
 -- Who is written to in plain text.
 create table plain_correspondent (
     user_id bigint not null references app_user on delete cascade,

@@ -222,11 +222,63 @@
     return copy.textContent;
   };
 
+  /* The signature is that of the address that one writes from. */
+
+  const lines = (text) => text.split('\n').map((line) => line.trim()).filter(Boolean).join('\n');
+
+  /** Its blocks, one after the other, if it stands there as it was put; below, where it belongs, is what quotes somebody. */
+  const signatureIn = (root, text) => {
+    const all = [...root.children];
+    for (let from = 0; from < all.length; from++) {
+      let said = '';
+      for (let to = from; to < all.length && said.length < text.length; to++) {
+        said = lines(`${said}\n${all[to].innerText}`);
+        if (said === text) return all.slice(from, to + 1);
+      }
+    }
+    return [];
+  };
+
+  const blocksOf = (signature) => `-- \n${signature}`.split(/\n\s*\n/).map((text) => {
+    const block = document.createElement('p');
+    text.split('\n').forEach((line, at) => block.append(...(at ? [document.createElement('br')] : []), line));
+    return block;
+  });
+
+  const changeSignature = (form, was, now) => {
+    const old = was ? lines(`-- \n${was}`) : '';
+    const known = editors.get(form);
+    if (!known) {
+      const area = form.elements.body;
+      const [before, after] = [was, now].map((text) => (text ? `-- \n${text}\n` : ''));
+      if (before && area.value.includes(before)) area.value = area.value.replace(before, () => after);
+      else if (!before) area.value = area.value.replace(/\n*$|\n(?=\n?[^\n]*:\n>)/, () => `\n\n${after}`);
+    } else {
+      const there = old ? signatureIn(known.root, old) : [];
+      if (old && there.length === 0) return; // It was changed by hand.
+      const quote = [...known.root.children].find((one) => one.matches('blockquote'));
+      const place = there[0] ?? (quote?.previousElementSibling?.innerText.trim().endsWith(':') ? quote.previousElementSibling : quote) ?? null;
+      known.editor.saveUndoState();
+      if (now) blocksOf(now).forEach((block) => known.root.insertBefore(block, place));
+      there.forEach((one) => one.remove());
+    }
+    form.elements.body.dispatchEvent(new Event('input', { bubbles: true }));
+  };
+
+  document.addEventListener('change', ({ target }) => {
+    if (!target.matches('.compose [name=from]')) return;
+    const now = target.selectedOptions[0].dataset.signature ?? '';
+    if (now !== target.dataset.signed) changeSignature(target.form, target.dataset.signed, now);
+    target.dataset.signed = now;
+  });
+
   const begin = () => {
     const form = document.querySelector('.compose');
     if (!form || 'begun' in form.dataset) return;
     form.dataset.begun = '';
     form.querySelector('.formats').hidden = false;
+    const from = form.elements.from;
+    from.dataset.signed = from.selectedOptions[0]?.dataset.signature ?? '';
     const field = form.elements.html;
     if (field.value) start(form, field.value);
     else showMode(form);

@@ -123,8 +123,8 @@ class HandledTest {
                 .as("nobody has typed it: a rule answers so")
                 .isFalse();
         long id = cabinet.outgoing.begin(person.id(), text, answers, null, List.of());
-        cabinet.outgoing.passOn(id, passesOn);
         cabinet.outgoing.keep(person.id(), id, text);
         cabinet.outgoing.handedIn(id);
+        cabinet.outgoing.handedIn(cabinet.outgoing.passOn(person.id(), text, passesOn));
     }
 }

@@ -177,6 +177,42 @@ class FormattedPagesTest {
     }
 
     @Test
+    void eachAddressHasItsSignature() {
+        cabinet.jdbc
+                .sql("update account set signature = 'Tilda, museum' where id = ?")
+                .param(account.id())
+                .update();
+        browser.post(
+                "/accounts/" + account.id() + "/aliases",
+                "address",
+                "loans@quay.example",
+                "note",
+                "lenders",
+                "signature",
+                "Tilda <Loans>\n\nQuay 1");
+        browser.post(
+                "/accounts/" + account.id() + "/aliases", "address", "shop-*@quay.example", "signature", "For shops");
+        browser.postFor(PLACE, "/answer/" + letter("Crates"));
+        assertThat(draft().text().html()).contains("<p>-- <br>Tilda &lt;Loans&gt;</p><p>Quay 1</p><p>On ");
+        assertThat(draft().text().body()).contains("\n-- \nTilda <Loans>\n");
+        Document page = browser.get(browser.post("/write").header("Location")).page();
+        assertThat(page.select("#compose option").eachAttr("data-signature"))
+                .containsExactly("Tilda, museum", "Tilda <Loans>\n\nQuay 1");
+        long shop = cabinet.arrives(
+                account, TestMail.from("a@shop.example", "Order").to("shop-9@quay.example"));
+        browser.postFor(PLACE, "/answer/" + shop);
+        assertThat(draft().text().body()).contains("\n-- \nFor shops\n");
+        assertThat(browser.post(
+                                "/accounts/" + account.id() + "/aliases",
+                                "address",
+                                "x@quay.example",
+                                "signature",
+                                "x".repeat(5_001))
+                        .status())
+                .isEqualTo(422);
+    }
+
+    @Test
     void whatIsMarkedAloneIsQuoted() {
         browser.postFor(PLACE, "/answer/" + letter("Crates"), "marked", "Two <crates>");
         assertThat(draft().text().html()).contains("wrote:</p><blockquote><p>Two &lt;crates&gt;</p></blockquote>");

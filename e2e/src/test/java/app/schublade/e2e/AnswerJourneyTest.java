@@ -17,6 +17,7 @@ import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.SelectOption;
 import java.io.ByteArrayOutputStream;
 import java.time.Duration;
 import java.time.Instant;
@@ -220,6 +221,39 @@ class AnswerJourneyTest {
             assertThat(answer.text).containsText("I am writing on.");
             desk.press("Control+Enter").says("Sent in 10 seconds");
             assertThat(latest().text().body()).startsWith("I am writing on.");
+        }
+    }
+
+    @Test
+    void theSignatureFollowsTheAddress() {
+        Account account = account();
+        cabinet.jdbc
+                .sql("update account set signature = E'Tilda\\nMuseum' where id = ?")
+                .param(account.id())
+                .update();
+        cabinet.jdbc
+                .sql("update alias set signature = 'Loans office' where account_id = ?")
+                .param(account.id())
+                .update();
+        letters(account);
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            Page page = window.page;
+            Composer answer = new Composer(page);
+            desk.press("r");
+            answer.isOpen();
+            desk.type("Yes.");
+            Locator from = page.getByLabel("From");
+            assertThat(answer.text).containsText("-- Loans office");
+            from.selectOption(new SelectOption().setIndex(0));
+            assertThat(answer.text.locator("> p").nth(1)).hasText(Pattern.compile("--\\s*Tilda\\s*Museum"));
+            assertThat(answer.text).not().containsText("Loans office");
+            answer.formatted("plain");
+            Locator plain = page.locator("#compose textarea");
+            assertThat(plain).isFocused();
+            assertThat(plain).hasValue(Pattern.compile("^Yes.\\n\\n-- \\nTilda\\nMuseum\\n"));
+            from.selectOption(new SelectOption().setIndex(1));
+            assertThat(plain).hasValue(Pattern.compile("^Yes.\\n\\n-- \\nLoans office\\n\\nOn "));
         }
     }
 

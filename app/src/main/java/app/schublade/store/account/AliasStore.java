@@ -9,7 +9,10 @@ import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.time.Instant;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -38,6 +41,7 @@ public class AliasStore {
      * An alias and how it is used.
      *
      * @param note what it was given out for
+     * @param signature what goes below messages from it; empty for that of its account
      * @param retiredTo where mail to it goes since it was retired; null while it is in use
      * @param messages how many came to it
      * @param domains how many domains write to it
@@ -45,6 +49,7 @@ public class AliasStore {
     public record Alias(
             String address,
             String note,
+            String signature,
             @Nullable Instant retiredAt,
             @Nullable FolderRef retiredTo,
             int messages,
@@ -103,6 +108,7 @@ public class AliasStore {
         return new Alias(
                 row.getString("address"),
                 row.getString("note"),
+                row.getString("signature"),
                 instant(row, "retired_at"),
                 path == null ? null : new FolderRef(row.getLong("retired_to"), FolderPath.stored(path)),
                 row.getInt("messages"),
@@ -127,6 +133,36 @@ public class AliasStore {
                 .query(String.class)
                 .optional()
                 .orElse("");
+    }
+
+    /**
+     * What goes below the messages of an account.
+     *
+     * @param usual that of the account
+     * @param own those of its aliases, by alias
+     */
+    public record Signatures(String usual, Map<String, String> own) {
+        /** What goes below a message from an address; its own goes before that of a pattern. */
+        public String of(String address) {
+            String exact = own.get(address.toLowerCase(Locale.ROOT));
+            return exact != null
+                    ? exact
+                    : own.entrySet().stream()
+                            .filter(one -> OwnAddresses.fits(one.getKey(), address))
+                            .map(Map.Entry::getValue)
+                            .findFirst()
+                            .orElse(usual);
+        }
+    }
+
+    public Signatures signatures(Account account) {
+        Map<String, String> own = new TreeMap<>();
+        jdbc.sql("select address, signature from alias where account_id = ? and signature <> ''")
+                .param(account.id())
+                .query(row -> {
+                    own.put(row.getString("address"), row.getString("signature"));
+                });
+        return new Signatures(account.settings().signature().strip(), own);
     }
 
     /** Addresses that mail came to and that may be aliases, those with most mail first. */
@@ -173,14 +209,15 @@ public class AliasStore {
 
     /** Adds an alias, or writes another note to it; mail that is here already and was sent to it shows it from now on. */
     @Transactional
-    public void add(Account account, String address, String note) {
+    public void add(Account account, String address, String note, String signature) {
         jdbc.sql("""
-                        insert into alias (account_id, address, note) values (:account, :address, :note)
-                        on conflict (account_id, address) do update set note = excluded.note
+                        insert into alias (account_id, address, note, signature) values (:account, :address, :note, :signature)
+                        on conflict (account_id, address) do update set note = excluded.note, signature = excluded.signature
                         """)
                 .param("account", account.id())
                 .param("address", address)
                 .param("note", note)
+                .param("signature", signature)
                 .update();
         List<String> claimed = jdbc.sql("""
                         select distinct u.address from message_head h cross join lateral unnest(h.unclaimed) as u (address)

@@ -4,6 +4,7 @@ import app.schublade.core.filing.Sized;
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.core.problem.InputProblem;
 import java.util.List;
+import java.util.function.LongSupplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -79,6 +80,14 @@ public class OutgoingFileStore {
                         delete from outgoing_file f where at < now() - interval '30 days'
                             and not exists (select from outgoing o where o.id = f.outgoing_id)
                         """).update();
+    }
+
+    /** Begins a message that has files from the start: with all of them, or not at all. */
+    @Transactional
+    public long begin(long userId, LongSupplier message, List<AttachedFile> all) {
+        long id = message.getAsLong();
+        all.forEach(file -> add(userId, id, file));
+        return id;
     }
 
     /** What is said of a file with which a message would become too large. */

@@ -190,11 +190,14 @@ public class OutgoingStore {
         return kept > 0;
     }
 
-    /** Messages here that a user passes on go along with it. */
-    public void passOn(long id, List<Long> messages) {
+    /** Begins a message with which a user passes on others that are here. */
+    @Transactional
+    public long passOn(long userId, DraftText text, List<Long> messages) {
+        long id = begin(userId, text, null, null, List.of());
         jdbc.sql("update outgoing set passes_on = ? where id = ?")
                 .params(messages.toArray(Long[]::new), id)
                 .update();
+        return id;
     }
 
     /** The message passes another one on. */

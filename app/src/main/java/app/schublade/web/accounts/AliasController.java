@@ -28,6 +28,7 @@ import org.springframework.web.util.UriComponentsBuilder;
 @RequestMapping("/accounts/{id}/aliases")
 class AliasController {
     private static final int MAX_NOTE = 200;
+    private static final int MAX_SIGNATURE = 5_000;
 
     private final Acts acts;
     private final Frame frame;
@@ -69,6 +70,7 @@ class AliasController {
             @PathVariable long id,
             @RequestParam String address,
             @RequestParam(defaultValue = "") String note,
+            @RequestParam(defaultValue = "") String signature,
             RedirectAttributes redirect) {
         Account account = person.account(accounts, id);
         String alias = clean(address);
@@ -76,8 +78,11 @@ class AliasController {
             throw new InputProblem("%s is the account's own address already.".formatted(alias));
         }
         String kept = note.strip().substring(0, Math.min(note.strip().length(), MAX_NOTE));
+        if (signature.length() > MAX_SIGNATURE) {
+            throw new InputProblem("A signature has at most %,d characters.".formatted(MAX_SIGNATURE));
+        }
         String told = "%s is an alias of %s".formatted(alias, account.name());
-        acts.record(person.id(), told, () -> aliases.add(account, alias, kept));
+        acts.record(person.id(), told, () -> aliases.add(account, alias, kept, signature.strip()));
         return said(id, null, redirect, told);
     }
 

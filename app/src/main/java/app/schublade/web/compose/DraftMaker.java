@@ -9,7 +9,7 @@ import app.schublade.core.message.Address;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.base.Transactions;
+import app.schublade.store.account.AliasStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.outgoing.OutgoingFileStore;
@@ -34,25 +34,25 @@ public class DraftMaker {
     private final OutgoingStore outgoing;
     private final OutgoingFileStore files;
     private final PlainCorrespondentStore plain;
-    private final Transactions transactions;
     private final MessageStore messages;
     private final AccountStore accounts;
+    private final AliasStore aliases;
     private final Dates dates;
 
     DraftMaker(
             OutgoingStore outgoing,
             OutgoingFileStore files,
             PlainCorrespondentStore plain,
-            Transactions transactions,
             MessageStore messages,
             AccountStore accounts,
+            AliasStore aliases,
             Dates dates) {
         this.outgoing = outgoing;
         this.files = files;
         this.plain = plain;
-        this.transactions = transactions;
         this.messages = messages;
         this.accounts = accounts;
+        this.aliases = aliases;
         this.dates = dates;
     }
 
@@ -62,7 +62,14 @@ public class DraftMaker {
                 .findFirst()
                 .orElseThrow(() -> new InputProblem("Add an account first: mail is sent from one."));
         DraftText text = new DraftText(
-                first.id(), first.address(), "", "", "", "", signed("", first), signedHtml("", "", first));
+                first.id(),
+                first.address(),
+                "",
+                "",
+                "",
+                "",
+                signed("", first, first.address()),
+                signedHtml("", "", first, first.address()));
         return outgoing.begin(person.id(), text, null, null, List.of());
     }
 
@@ -108,10 +115,14 @@ public class DraftMaker {
                     MailWriter.typed(outline.cc()),
                     "",
                     outline.subject(),
-                    beginning + signed(outline.text(), account),
+                    beginning + signed(outline.text(), account, outline.from().email()),
                     plain.anyOf(person.id(), outline.to())
                             ? null
-                            : signedHtml(WrittenHtml.of(beginning), formatting(outline), account));
+                            : signedHtml(
+                                    WrittenHtml.of(beginning),
+                                    formatting(outline),
+                                    account,
+                                    outline.from().email()));
             return outgoing.beginAnswer(person.id(), text, message, outline.inReplyTo(), outline.references());
         });
     }
@@ -153,30 +164,33 @@ public class DraftMaker {
                 "",
                 "",
                 all.size() > 1 ? "Fwd: %d messages".formatted(all.size()) : outline.subject(),
-                signed(asTheyCame ? "" : outline.text(), first.account),
-                signedHtml("", asTheyCame ? "" : formatting(outline), first.account));
-        return Optional.of(transactions.in(() -> {
-            long id = outgoing.begin(person.id(), text, null, null, List.of());
-            List<OutgoingMessage.AttachedFile> along = asTheyCame
-                    ? all.stream()
-                            .map(one -> OutgoingMessage.asItCame(one.mail, one.source))
-                            .toList()
-                    : outline.files();
-            along.forEach(file -> files.add(person.id(), id, file));
-            outgoing.passOn(id, all.stream().map(one -> one.row.id()).toList());
-            return id;
-        }));
+                signed(
+                        asTheyCame ? "" : outline.text(),
+                        first.account,
+                        outline.from().email()),
+                signedHtml(
+                        "",
+                        asTheyCame ? "" : formatting(outline),
+                        first.account,
+                        outline.from().email()));
+        List<OutgoingMessage.AttachedFile> along = asTheyCame
+                ? all.stream()
+                        .map(one -> OutgoingMessage.asItCame(one.mail, one.source))
+                        .toList()
+                : outline.files();
+        List<Long> passedOn = all.stream().map(one -> one.row.id()).toList();
+        return Optional.of(files.begin(person.id(), () -> outgoing.passOn(person.id(), text, passedOn), along));
     }
 
     /** The signature (RFC 3676, section 4.3) goes before what is quoted. */
-    private static String signed(String text, Account account) {
-        String signature = account.settings().signature().strip();
+    private String signed(String text, Account account, String address) {
+        String signature = aliases.signatures(account).of(address);
         return signature.isEmpty() ? text : "\n\n-- \n" + signature + "\n" + text;
     }
 
     /** The same with formatting: a paragraph to begin in, the signature, and what is quoted. */
-    private static String signedHtml(String beginning, String quoted, Account account) {
-        String signature = account.settings().signature().strip();
+    private String signedHtml(String beginning, String quoted, Account account, String address) {
+        String signature = aliases.signatures(account).of(address);
         String signed = signature.isEmpty() ? "" : WrittenHtml.of("-- \n" + signature);
         return beginning + EMPTY_PARAGRAPH + signed + quoted;
     }

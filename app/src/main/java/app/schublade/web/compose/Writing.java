@@ -8,6 +8,7 @@ import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
+import app.schublade.store.account.AliasStore;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
@@ -16,7 +17,6 @@ import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.PlainCorrespondentStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDateTime;
@@ -42,8 +42,8 @@ public class Writing {
     private final PlainCorrespondentStore plain;
     private final MessageStore messages;
     private final AccountStore accounts;
+    private final AliasStore aliases;
     private final Dates dates;
-    private final Clock clock;
 
     Writing(
             OutgoingStore outgoing,
@@ -51,19 +51,19 @@ public class Writing {
             PlainCorrespondentStore plain,
             MessageStore messages,
             AccountStore accounts,
-            Dates dates,
-            Clock clock) {
+            AliasStore aliases,
+            Dates dates) {
         this.files = files;
         this.plain = plain;
         this.outgoing = outgoing;
         this.messages = messages;
         this.accounts = accounts;
+        this.aliases = aliases;
         this.dates = dates;
-        this.clock = clock;
     }
 
-    /** An address that the user can write from. */
-    public record Sender(Account account, String address) {
+    /** An address that the user can write from, and what goes below what is written from it. */
+    public record Sender(Account account, String address, String signature) {
         /** As the form sends it. */
         public String value() {
             return account.id() + " " + address;
@@ -74,19 +74,24 @@ public class Writing {
     List<Sender> senders(CurrentUser person, String chosen) {
         List<Sender> all = new ArrayList<>();
         for (Account account : accounts.of(person.id())) {
-            all.add(new Sender(account, account.address()));
+            AliasStore.Signatures signatures = aliases.signatures(account);
+            all.add(sender(account, account.address(), signatures));
             account.aliases().stream()
                     .filter(alias -> !OwnAddresses.isPattern(alias))
-                    .forEach(alias -> all.add(new Sender(account, alias)));
+                    .forEach(alias -> all.add(sender(account, alias, signatures)));
             boolean known = all.stream().anyMatch(one -> one.address().equalsIgnoreCase(chosen));
             if (!known
                     && !account.ownAddresses()
                             .among(List.of(new Address("", chosen)))
                             .isEmpty()) {
-                all.add(new Sender(account, chosen));
+                all.add(sender(account, chosen, signatures));
             }
         }
         return all;
+    }
+
+    private static Sender sender(Account account, String address, AliasStore.Signatures signatures) {
+        return new Sender(account, address, signatures.of(address));
     }
 
     /** The files that go along with it. */
@@ -162,7 +167,7 @@ public class Writing {
                 .with(files.files(one.id()));
         OutgoingMessage outline = enclosed(person, one).map(letter::enclosing).orElse(letter);
         outgoing.keep(person.id(), one.id(), text);
-        Instant now = clock.instant();
+        Instant now = dates.now();
         Instant due = later == null ? now.plus(GRACE) : dates.instant(later);
         if (due.isBefore(now) || due.isAfter(now.plus(LATEST))) {
             throw new InputProblem("It can leave at any time from now on, up to a year from today.");

@@ -223,7 +223,7 @@ class ActsTest {
                 acts.record(user, name, () -> people.markKey(user, one(random, ADDRESSES), random.nextBoolean()));
             case 18 -> acts.record(user, name, () -> people.join(user, "Board", one(random, ADDRESSES)));
             case 19 -> acts.record(user, name, () -> people.dissolve(user, "Board"));
-            case 20 -> acts.record(user, name, () -> aliases.add(account, "me@wharf.example", name));
+            case 20 -> acts.record(user, name, () -> aliases.add(account, "me@wharf.example", name, name));
             case 21 -> acts.record(user, name, () -> aliases.remove(account, "me@wharf.example"));
             case 22 -> acts.record(user, name, () -> arrangements.keep(user, "inbox", Arrangement.usualIn("folder/1")));
             default -> {
