@@ -61,8 +61,8 @@ document.addEventListener('alpine:init', () => {
           return;
         }
         this.ahead.clear();
-        await this.refresh();
-        if (event.detail !== 'done' || !this.list.current || schublade.isWriting()) this.fetchNext();
+        const hasOpened = await this.refresh();
+        if (hasOpened || event.detail !== 'done' || !this.list.current || schublade.isWriting()) this.fetchNext();
         else if (this.list.row(this.list.current)) this.open(this.list.current);
         else schublade.ask('/message/none', { into: 'sheet', still: () => this.$root.isConnected });
       });
@@ -499,17 +499,19 @@ document.addEventListener('alpine:init', () => {
       return done;
     },
 
-    /** Fetches the list anew, but not while it is ahead of what the server knows. */
+    /** Fetches the list anew, but not while it is ahead of what the server knows. Resolves to whether another message is opened with that. */
     async refresh() {
-      if (!this.$root.isConnected) return;
+      if (!this.$root.isConnected) return false;
       if (this.pending > 0) {
         this.stale = true;
-        return;
+        return false;
       }
       this.stale = false;
       const gone = await this.list.refresh();
       this.selectionChanged();
-      if (gone && !schublade.isWriting() && document.getElementById('sheet').dataset.message) this.open(this.list.current);
+      const opens = gone && !schublade.isWriting() && Boolean(document.getElementById('sheet').dataset.message);
+      if (opens) this.open(this.list.current);
+      return opens;
     },
   }));
 });

@@ -243,7 +243,7 @@ class AnswerJourneyTest {
             desk.press("r");
             answer.isOpen();
             desk.type("Yes.");
-            Locator from = page.getByLabel("From");
+            Locator from = page.locator("#compose [name=from]");
             assertThat(answer.text).containsText("-- Loans office");
             from.selectOption(new SelectOption().setIndex(0));
             assertThat(answer.text.locator("> p").nth(1)).hasText(Pattern.compile("--\\s*Tilda\\s*Museum"));

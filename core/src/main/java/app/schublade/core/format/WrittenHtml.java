@@ -49,9 +49,10 @@ public final class WrittenHtml {
                 || (element.tag().namespace().equals(Parser.NamespaceHtml) && !TextFromHtml.isUnseen(element));
     }
 
-    /** How it reads as plain text: with a sign before each line that is quoted. */
+    /** How it reads as plain text: with a sign before each line that is quoted, and the one above a signature (RFC 3676, section 4.3). */
     public static String text(String html) {
-        return HtmlText.withQuotes(html);
+        String text = "\n" + HtmlText.withQuotes(html) + "\n";
+        return text.replace("\n--\n", "\n-- \n").substring(1).replaceFirst("\n$", "");
     }
 
     /** A plain text: a paragraph for each of its own, and quotations where its lines begin with their sign. */

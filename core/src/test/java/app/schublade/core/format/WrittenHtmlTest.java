@@ -153,6 +153,8 @@ class WrittenHtmlTest {
                 "<p>See <a href='https://wharf.example'>the list</a></p> | See the list <https://wharf.example>",
                 "<blockquote><pre>a~b</pre></blockquote> | > a~> b",
                 "<p><br></p><p>x</p> | x",
+                "<p>Yes.</p><p>-- <br>Tilda</p> | Yes.~~-- ~Tilda",
+                "<p>a -- b</p><blockquote><p>--<br>Anna</p></blockquote> | a -- b~~> --~> Anna",
             })
     void readsAsPlainText(String html, String text) {
         assertThat(WrittenHtml.text(html.replace('~', '\n'))).isEqualTo(text.replace('~', '\n'));
