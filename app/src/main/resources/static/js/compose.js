@@ -37,8 +37,12 @@
   document.addEventListener('input', (event) => {
     const form = event.target.form;
     if (!form || !('keeps' in form.dataset)) return;
-    localStorage.setItem(nameOf(form), JSON.stringify(fieldsOf(form)));
     unkept = form;
+    try {
+      localStorage.setItem(nameOf(form), JSON.stringify(fieldsOf(form)));
+    } catch {
+      // The browser has no room for it; the server will have it in a moment.
+    }
     clearTimeout(timer);
     timer = setTimeout(keep, away ? AWAY_MILLIS : PAUSE_MILLIS);
   });
@@ -84,7 +88,8 @@
 
   document.addEventListener('keydown', (event) => {
     const form = document.querySelector('form[data-keeps]');
-    if (!form || event.isComposing) return;
+    const isElsewhere = schublade.isTyping(event.target) && !form?.contains(event.target);
+    if (!form || event.isComposing || isElsewhere) return;
     if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
       event.preventDefault();
       const sendsOn = event.shiftKey && document.querySelector('[data-sends-on]');
@@ -93,8 +98,7 @@
     } else if (event.key === 'Escape' && !schublade.isCovered() && !document.querySelector('details.menu[open]')) {
       event.preventDefault();
       event.stopPropagation();
-      if (form.dataset.leaves) leave(form);
-      else schublade.toDesk();
+      leave(form);
     }
   }, { capture: true });
 
@@ -108,12 +112,15 @@
   /** What was written stays as a draft; a message in which nothing was written is forgotten. */
   const leave = async (form) => {
     await keep();
-    if (await schublade.ask(form.dataset.leaves, { method: 'POST', into: 'answer', still: () => form.isConnected })) closed({ sent: false });
+    const isBelow = schublade.isWriting();
+    const done = await schublade.ask(form.dataset.leaves, { method: 'POST', into: isBelow ? 'answer' : null, still: () => form.isConnected });
+    if (!isBelow) schublade.toDesk();
+    else if (done) closed({ sent: false });
   };
 
   document.addEventListener('click', (event) => {
     const form = document.querySelector('form[data-leaves]');
-    if (form && event.target.closest('[data-leaves-answer]')) leave(form);
+    if (form && event.target.closest('[data-leaves-writing]')) leave(form);
   });
 
   /** What is marked in the message, and that alone is quoted then. */

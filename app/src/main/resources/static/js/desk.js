@@ -285,6 +285,7 @@ document.addEventListener('alpine:init', () => {
       const { pressed } = this;
       this.pressed = 0;
       clearTimeout(this.glance);
+      schublade.keepDraft();
       this.left(id);
       this.$root.classList.add('reading');
       const early = this.ahead.get(id);

@@ -60,6 +60,8 @@
 
   /** The editors, by their forms. */
   const editors = new WeakMap();
+  /** Those that listen to the document, until their page is left. */
+  const open = new Set();
 
   const PRESSED = { bold: 'B', italic: 'I', list: 'UL', numbers: 'OL', heading: 'H2', quote: 'BLOCKQUOTE', link: 'A' };
 
@@ -93,6 +95,11 @@
   };
 
   const start = (form, html) => {
+    for (const one of [...open]) {
+      if (one.root.isConnected) continue;
+      one.editor.destroy();
+      open.delete(one);
+    }
     const area = form.elements.body;
     const root = document.createElement('div');
     root.className = 'editor form-control';
@@ -105,6 +112,7 @@
     editor.setHTML(html);
     editor.moveCursorToStart();
     editors.set(form, { editor, root });
+    open.add({ editor, root });
     editor.addEventListener('input', () => area.dispatchEvent(new Event('input', { bubbles: true })));
     editor.addEventListener('pathChange', () => showFormats(form, editor));
     editor.addEventListener('select', () => showFormats(form, editor));
@@ -207,11 +215,6 @@
     all[(all.indexOf(event.target) + by + all.length) % all.length].focus();
   }, { capture: true });
 
-  document.addEventListener('formdata', ({ target: form, formData }) => {
-    const known = editors.get(form);
-    if (known) formData.set('html', known.editor.getHTML());
-  });
-
   /** What somebody has written here, without what is quoted. */
   schublade.ownWords = (form) => {
     const known = editors.get(form);
@@ -277,6 +280,11 @@
     if (!form || 'begun' in form.dataset) return;
     form.dataset.begun = '';
     form.querySelector('.formats').hidden = false;
+    // At the form itself: it is kept once more when it has left the page.
+    form.addEventListener('formdata', ({ formData }) => {
+      const known = editors.get(form);
+      if (known) formData.set('html', known.editor.getHTML());
+    });
     const from = form.elements.from;
     from.dataset.signed = from.selectedOptions[0]?.dataset.signature ?? '';
     const field = form.elements.html;

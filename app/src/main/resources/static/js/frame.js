@@ -416,7 +416,6 @@
   });
 
   document.addEventListener('click', async (event) => {
-    if (event.target.closest('[data-steps-back]')) schublade.toDesk();
     const folder = event.target.closest('[data-unfolds]');
     if (folder) {
       const part = document.getElementById(folder.getAttribute('aria-controls'));

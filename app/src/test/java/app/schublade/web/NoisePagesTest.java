@@ -2,8 +2,10 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.place.SpecialUse;
 import app.schublade.standin.Standin;
 import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
 import app.schublade.store.noise.BlockStore;
 import app.schublade.store.noise.MutedStore;
 import app.schublade.sync.Synchroniser;
@@ -216,6 +218,11 @@ class NoisePagesTest {
                 .isEqualTo("Its server agreed to take you off the list.");
         assertThat(office.listsAsked()).last().hasToString("https://circular.example/leave?k=1");
         assertThat(noise()).contains("Left today", "Its server agreed");
+        long junk = cabinet.places.special(person.id(), SpecialUse.JUNK);
+        cabinet.filing.act(person.id(), Cause.HAND, "Junk", List.of(letter), state -> state.in(junk));
+        assertThat(browser.part("/message/" + letter, "sheet").text())
+                .as("who sends junk would learn that somebody reads it")
+                .doesNotContain("Leave this mailing list");
     }
 
     @Test

@@ -21,6 +21,7 @@ import com.microsoft.playwright.options.SelectOption;
 import java.io.ByteArrayOutputStream;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.function.BiConsumer;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -117,6 +118,16 @@ class AnswerJourneyTest {
         }
     }
 
+    /** What is done while the answer to the first of three letters is open. */
+    private void answering(Account account, BiConsumer<Desk, Composer> work) {
+        letters(account);
+        try (Window window = new Window(office)) {
+            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
+            desk.press("r");
+            work.accept(desk, new Composer(window.page).isOpen());
+        }
+    }
+
     private Outgoing latest() {
         return cabinet.outgoing.of(person.id()).get(0);
     }
@@ -153,19 +164,32 @@ class AnswerJourneyTest {
 
     @Test
     void whatIsSentLaterLeavesLater() {
-        letters(account());
-        try (Window window = new Window(office)) {
-            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
-            Page page = window.page;
-            desk.press("r");
-            new Composer(page).isOpen();
+        answering(account(), (desk, answer) -> {
             desk.type("Tomorrow.");
-            page.locator(".send-later summary").click();
-            page.locator(".send-later button:has-text('Tomorrow')").first().click();
+            answer.page.locator(".send-later summary").click();
+            answer.page
+                    .locator(".send-later button:has-text('Tomorrow')")
+                    .first()
+                    .click();
             desk.says("Leaves on").showsMessage("Letter 2");
             assertThat(latest().state()).isEqualTo(OutgoingState.WAITING);
             assertThat(latest().dueAt()).isAfter(Instant.now().plus(Duration.ofHours(1)));
-        }
+        });
+    }
+
+    /** In the middle of a word, and before it could be kept. */
+    @Test
+    void whoGoesOnToAnotherMessageLosesNothing() {
+        answering(account(), (desk, answer) -> {
+            desk.type("Half a ").press("Control+b").type("word");
+            desk.open("Letter 2");
+            answer.isClosed();
+            Await.until(
+                    "it is kept", () -> String.valueOf(latest().text().html()).contains("<b>word</b>"));
+            desk.open("Letter 1").press("r");
+            assertThat(answer.text.locator("b")).hasText("word");
+            assertThat(cabinet.outgoing.of(person.id())).hasSize(1);
+        });
     }
 
     @Test
@@ -235,13 +259,8 @@ class AnswerJourneyTest {
                 .sql("update alias set signature = 'Loans office' where account_id = ?")
                 .param(account.id())
                 .update();
-        letters(account);
-        try (Window window = new Window(office)) {
-            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
-            Page page = window.page;
-            Composer answer = new Composer(page);
-            desk.press("r");
-            answer.isOpen();
+        answering(account, (desk, answer) -> {
+            Page page = answer.page;
             desk.type("Yes.");
             Locator from = page.locator("#compose [name=from]");
             assertThat(answer.text).containsText("-- Loans office");
@@ -254,18 +273,13 @@ class AnswerJourneyTest {
             assertThat(plain).hasValue(Pattern.compile("^Yes.\\n\\n-- \\nTilda\\nMuseum\\n"));
             from.selectOption(new SelectOption().setIndex(1));
             assertThat(plain).hasValue(Pattern.compile("^Yes.\\n\\n-- \\nLoans office\\n\\nOn "));
-        }
+        });
     }
 
     @Test
     void whatIsPastedIsHarmless() {
-        letters(account());
-        try (Window window = new Window(office)) {
-            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
-            Page page = window.page;
-            Composer answer = new Composer(page);
-            desk.press("r");
-            answer.isOpen();
+        answering(account(), (desk, answer) -> {
+            Page page = answer.page;
             page.evaluate("""
                     () => {
                       const data = new DataTransfer();
@@ -283,18 +297,13 @@ class AnswerJourneyTest {
             assertThat(page).not().hasTitle("caught");
             assertThat(page.locator(".kept")).containsText("kept");
             assertThat(latest().text().html()).contains("<b>bold</b>").doesNotContain("caught", "style");
-        }
+        });
     }
 
     @Test
     void formattingIsByKeysAndButtonsAndCanBeLeft() {
-        letters(account());
-        try (Window window = new Window(office)) {
-            Desk desk = window.logIn(person, Office.PASSWORD).open("Letter 1");
-            Page page = window.page;
-            Composer answer = new Composer(page);
-            desk.press("r");
-            answer.isOpen();
+        answering(account(), (desk, answer) -> {
+            Page page = answer.page;
             desk.type("Measures").press("Enter");
             answer.formatted("list");
             desk.type("one").press("Enter").type("two").press("Enter", "Enter").type("See ");
@@ -313,6 +322,6 @@ class AnswerJourneyTest {
             assertThat(page.locator("[data-format=plain]")).hasAttribute("aria-pressed", "true");
             desk.press("Control+Enter").says("Sent in 10 seconds");
             assertThat(latest().text().html()).isNull();
-        }
+        });
     }
 }

@@ -7,7 +7,7 @@ import com.microsoft.playwright.Page;
 
 /** A message that is being written, below another or on a page of its own. */
 final class Composer {
-    private final Page page;
+    final Page page;
     final Locator text;
     final Locator to;
     final Locator recipients;

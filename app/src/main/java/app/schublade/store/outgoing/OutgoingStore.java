@@ -248,10 +248,11 @@ public class OutgoingStore {
                         """).params(userId, id).update() > 0;
     }
 
-    /** Forgets a message in which nothing was typed, and to which nothing was attached. */
+    /** Forgets a message in which nothing was typed, and to which nothing was attached; others that were left so long ago, too. */
     public void leave(long userId, long id) {
         jdbc.sql("""
-                        delete from outgoing o where user_id = ? and id = ? and state = 'DRAFT' and not touched
+                        delete from outgoing o where user_id = ? and (id = ? or changed_at < now() - interval '1 day')
+                            and state = 'DRAFT' and not touched
                             and not exists (select from outgoing_file f where f.outgoing_id = o.id)
                         """).params(userId, id).update();
     }

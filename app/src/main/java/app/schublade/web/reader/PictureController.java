@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.net.URI;
 import java.time.Duration;
 import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.CacheControl;
@@ -39,6 +40,7 @@ class PictureController {
     /** So many are fetched at once; the others wait for their turn. */
     private static final int AT_ONCE = 12;
 
+    private static final Duration PATIENCE = Duration.ofSeconds(20);
     private static final Duration KEPT = Duration.ofDays(1);
 
     private final MessageStore messages;
@@ -75,7 +77,9 @@ class PictureController {
 
     private ResponseEntity<byte[]> fetched(ParsedMail mail, int number) {
         URI address = OutsidePictures.in(mail.html()).address(number).orElseThrow(ReaderController::gone);
-        turns.acquireUninterruptibly();
+        if (!hasTurn()) {
+            return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE).build();
+        }
         try {
             byte[] content = pictures.fetch(address);
             return PictureKind.of(content)
@@ -90,6 +94,15 @@ class PictureController {
             return ResponseEntity.status(HttpStatus.NOT_FOUND).build();
         } finally {
             turns.release();
+        }
+    }
+
+    private boolean hasTurn() {
+        try {
+            return turns.tryAcquire(PATIENCE.toSeconds(), TimeUnit.SECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
         }
     }
 

@@ -28,7 +28,7 @@ import org.jspecify.annotations.Nullable;
  * @param rest what is only on the server of a message that is too large; null if all of it is here
  * @param others the other messages of its conversation, the latest first
  * @param muted whether its conversation is muted
- * @param exit how its mailing list can be left; null if it came by none, or that does not say
+ * @param exit how its mailing list can be left; null if it came by none, that does not say, or it is junk
  * @param draft the id of the answer that is being written, or null
  * @param pictures whether its pictures are fetched from outside
  * @param trayReason why, if that was not the user's own doing; or null

@@ -3,6 +3,7 @@ package app.schublade.web.reader;
 import app.schublade.core.format.ListExit;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.account.AliasStore;
@@ -56,13 +57,14 @@ public class SheetMaker {
                 .filter(one -> one.id() == row.accountId())
                 .findFirst()
                 .orElseThrow();
+        Places.Folder folder = known.folderOf(row.folderId());
         MessageStore.SheetFacts besides = messages.sheetFacts(person.id(), row.id());
         return new Sheet(
                 row,
                 mail,
                 account,
                 row.alias() == null ? "" : aliases.note(account.id(), row.alias()),
-                known.folderOf(row.folderId()).path(),
+                folder.path(),
                 dates.spoken(row.received()),
                 dates.exact(row.received()),
                 known.categories(row.categories()),
@@ -83,7 +85,10 @@ public class SheetMaker {
                         .map(other -> other(other, all))
                         .toList(),
                 besides.muted(),
-                ListExit.of(mail.headers()).orElse(null),
+                // Who sends junk would learn that somebody reads it.
+                folder.use() == SpecialUse.JUNK
+                        ? null
+                        : ListExit.of(mail.headers()).orElse(null),
                 besides.draft(),
                 besides.pictures());
     }
