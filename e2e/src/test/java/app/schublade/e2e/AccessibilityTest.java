@@ -194,6 +194,13 @@ class AccessibilityTest {
                             .to("loans@quay.example")
                             .named("x" + i, "x0"));
         }
+        numbers.put(
+                "circular",
+                cabinet.arrives(
+                        account,
+                        TestMail.from("News <n@b.example>\nContent-Type: text/html; charset=utf-8", "Circular")
+                                .saying(
+                                        "<h1>News</h1><p>Two things.</p><img src='https://b.example/x.png' alt='The quay'>")));
         cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Filed by a rule"));
         cabinet.arrives(
                 account,
@@ -314,6 +321,11 @@ class AccessibilityTest {
                 State.of("/mail/folder/{gone}"),
                 State.of(message, "r", "see #answer .editor", "click .send-later summary", "see .send-later[open]"),
                 State.of(message, "r", "see #answer .editor", "type Yes.", "Escape", "see #answer .note"),
+                State.of(
+                        "/mail/inbox?open={circular}",
+                        "see #sheet .outside [data-shows-pictures]",
+                        "click [data-header] summary",
+                        "see .header"),
                 State.of(
                         message,
                         "w",
