@@ -60,6 +60,7 @@
 
   /** The editors, by their forms. */
   const editors = new WeakMap();
+  let isRead = false;
   /** Those that listen to the document, until their page is left. */
   const open = new Set();
 
@@ -113,7 +114,7 @@
     editor.moveCursorToStart();
     editors.set(form, { editor, root });
     open.add({ editor, root });
-    editor.addEventListener('input', () => area.dispatchEvent(new Event('input', { bubbles: true })));
+    editor.addEventListener('input', () => { if (!isRead) area.dispatchEvent(new Event('input', { bubbles: true })); });
     editor.addEventListener('pathChange', () => showFormats(form, editor));
     editor.addEventListener('select', () => showFormats(form, editor));
     showMode(form);
@@ -283,7 +284,10 @@
     // At the form itself: it is kept once more when it has left the page.
     form.addEventListener('formdata', ({ formData }) => {
       const known = editors.get(form);
-      if (known) formData.set('html', known.editor.getHTML());
+      if (!known) return;
+      isRead = true; // The editor may notice only now what was changed; it is in what is read.
+      formData.set('html', known.editor.getHTML());
+      isRead = false;
     });
     const from = form.elements.from;
     from.dataset.signed = from.selectedOptions[0]?.dataset.signature ?? '';
