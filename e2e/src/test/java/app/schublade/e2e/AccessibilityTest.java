@@ -60,6 +60,9 @@ class AccessibilityTest {
             List.of("wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice", "experimental");
     /** Rules to which nothing but the colours makes a difference. */
     private static final List<String> OF_COLOURS = List.of("color-contrast", "link-in-text-block");
+    /** Rules to which it makes a difference where things are; magnified, the same things are there as in a narrow window. */
+    private static final List<String> OF_LAYOUT =
+            List.of("color-contrast", "link-in-text-block", "target-size", "scrollable-region-focusable");
 
     private static final Path AWKWARD = Path.of("../core/src/test/resources/awkward");
 
@@ -121,7 +124,11 @@ class AccessibilityTest {
 
         /** What is checked: the same page in other colours was checked for all else before. */
         List<Object> rules() {
-            return this == DARK || this == FORCED ? List.of("rule", OF_COLOURS) : List.of("tag", WANTED);
+            return switch (this) {
+                case USUAL, NARROW -> List.of("tag", WANTED);
+                case MAGNIFIED -> List.of("rule", OF_LAYOUT);
+                case DARK, FORCED -> List.of("rule", OF_COLOURS);
+            };
         }
     }
 
