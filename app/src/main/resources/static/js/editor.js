@@ -66,7 +66,10 @@
 
   const PRESSED = { bold: 'B', italic: 'I', list: 'UL', numbers: 'OL', heading: 'H2', quote: 'BLOCKQUOTE', link: 'A' };
 
-  const toggle = (editor, tag, on, off) => (editor.hasFormat(tag) || new RegExp(`(^|>)${tag}\\b`).test(editor.getPath()) ? off : on)();
+  /** Whether what is marked, or where one stands, is within such an element. */
+  const isIn = (editor, tag) => editor.hasFormat(tag) || new RegExp(`(^|>)${tag}(?![A-Z0-9])`).test(editor.getPath());
+
+  const toggle = (editor, tag, on, off) => (isIn(editor, tag) ? off : on)();
 
   const heading = (editor) => editor.modifyBlocks((fragment) => {
     const isHeading = fragment.querySelector('h2');
@@ -88,10 +91,9 @@
   };
 
   const showFormats = (form, editor) => {
-    const path = editor.getPath();
     form.querySelectorAll('[data-format]').forEach((button) => {
       const tag = PRESSED[button.dataset.format];
-      if (tag) button.setAttribute('aria-pressed', String(path === '(selection)' ? editor.hasFormat(tag) : new RegExp(`(^|>)${tag}(?![A-Z0-9])`).test(path)));
+      if (tag) button.setAttribute('aria-pressed', String(isIn(editor, tag)));
     });
   };
 
@@ -163,7 +165,7 @@
 
   const askForLink = (form, { editor }) => {
     const line = form.querySelector('.link-to');
-    if (editor.hasFormat('A') || /(^|>)A(?![A-Z])/.test(editor.getPath())) {
+    if (isIn(editor, 'A')) {
       editor.removeLink().focus();
       return;
     }

@@ -28,6 +28,9 @@
   const emailOf = (text) => (/<([^<>]*)>$/.exec(text)?.[1] ?? text).trim();
   const nameOf = (text) => text.replace(/<[^<>]*>$/, '').trim().replace(/^"(.*)"$/, '$1').replace(/\\(.)/g, '$1') || emailOf(text);
 
+  /** Where one types. */
+  const field = (box) => box.querySelector('input:not([type=hidden])');
+
   const plates = (box) => [...box.querySelectorAll('.recipient')];
 
   const plate = (box, text) => {
@@ -41,12 +44,12 @@
     const out = Object.assign(document.createElement('button'), { type: 'button', className: 'out', textContent: '×', tabIndex: -1, title: 'Take it out' });
     out.setAttribute('aria-label', `Take out ${nameOf(text)}`);
     one.append(words, out);
-    box.querySelector('input:not([type=hidden])').before(one);
+    field(box).before(one);
     return right;
   };
 
   const written = (box) => {
-    const typed = box.querySelector('input:not([type=hidden])').value.trim();
+    const typed = field(box).value.trim();
     return [...plates(box).map((one) => one.dataset.typed), typed].filter(Boolean).join(', ');
   };
 
@@ -58,7 +61,7 @@
 
   /** What has been typed so far becomes plates; of what is no address it is said at once. */
   const take = (box, typed = null) => {
-    const input = box.querySelector('input:not([type=hidden])');
+    const input = field(box);
     const all = split(typed ?? input.value);
     if (typed === null) input.value = '';
     const known = plates(box).map((one) => emailOf(one.dataset.typed).toLowerCase());
@@ -68,7 +71,7 @@
   };
 
   const typeAnew = (box, one) => {
-    const input = box.querySelector('input:not([type=hidden])');
+    const input = field(box);
     take(box);
     input.value = one.dataset.typed;
     one.remove();
@@ -78,7 +81,7 @@
 
   const takeOut = (box, one) => {
     one.remove();
-    box.querySelector('input:not([type=hidden])').focus();
+    field(box).focus();
     changed(box);
   };
 

@@ -1,9 +1,7 @@
 package app.schublade.web.reader;
 
-import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Part;
-import app.schublade.core.format.PictureKind;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.message.MessageStore;
 import app.schublade.web.frame.CurrentUser;
@@ -11,7 +9,6 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.time.Duration;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -31,7 +28,6 @@ import org.springframework.web.bind.annotation.PathVariable;
 /** What lies in a message besides its text: all of its files at once, its pictures to look at, its header as it came. */
 @Controller
 class AttachmentController {
-    private static final Duration KEPT = Duration.ofDays(1);
     private static final int MAX_HEADER = 200_000;
 
     private final MessageStore messages;
@@ -40,14 +36,10 @@ class AttachmentController {
         this.messages = messages;
     }
 
-    private byte[] source(CurrentUser person, long id) {
-        return messages.source(person.id(), id).orElseThrow(ReaderController::gone);
-    }
-
     /** All files of a message in one (ZIP), each under a name of its own. */
     @GetMapping("/message/{id}/files.zip")
     ResponseEntity<byte[]> all(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
-        List<Part> files = MimeReader.read(source(person, id)).attachments();
+        List<Part> files = ReaderController.mail(messages, person, id).attachments();
         if (messages.rest(person.id(), id).isPresent()) {
             throw new InputProblem(
                     "These files are not all here: the message is too large. Save the message as it came; that fetches all of it.");
@@ -95,27 +87,22 @@ class AttachmentController {
     @GetMapping("/message/{id}/picture/{path}")
     ResponseEntity<byte[]> picture(
             @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable String path) {
-        ParsedMail mail = MimeReader.read(source(person, id));
+        ParsedMail mail = ReaderController.mail(messages, person, id);
         byte[] content = InnerPath.parse(path)
                 .flatMap(where -> where.part(mail))
                 .map(Part::content)
                 .orElseThrow(ReaderController::gone);
-        PictureKind kind = PictureKind.of(content).orElseThrow(ReaderController::gone);
-        return ResponseEntity.ok()
-                .header("Content-Security-Policy", "default-src 'none'; sandbox")
-                .cacheControl(CacheControl.maxAge(KEPT).cachePrivate())
-                .contentType(MediaType.parseMediaType(kind.type()))
-                .body(content);
+        return ShownPicture.of(content).orElseThrow(ReaderController::gone);
     }
 
     /** The header as it came, to be read. */
     @GetMapping("/message/{id}/header")
     ResponseEntity<String> header(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
-        byte[] source = source(person, id);
+        byte[] source = messages.source(person.id(), id).orElseThrow(ReaderController::gone);
         String beginning = new String(source, 0, Math.min(source.length, MAX_HEADER), StandardCharsets.UTF_8);
         String header = beginning.replace("\r\n", "\n").split("\n\n", 2)[0];
         return ResponseEntity.ok()
-                .header("Content-Security-Policy", "default-src 'none'; sandbox")
+                .header(ReaderController.SECURITY_POLICY, ShownPicture.HARMLESS)
                 .contentType(new MediaType(MediaType.TEXT_PLAIN, StandardCharsets.UTF_8))
                 .body(header);
     }

@@ -1,9 +1,7 @@
 package app.schublade.web.reader;
 
-import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.OutsidePictures;
 import app.schublade.core.format.ParsedMail;
-import app.schublade.core.format.PictureKind;
 import app.schublade.mail.PictureSource;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.user.PictureSenderStore;
@@ -18,9 +16,7 @@ import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.http.CacheControl;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
@@ -41,7 +37,6 @@ class PictureController {
     private static final int AT_ONCE = 12;
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
-    private static final Duration KEPT = Duration.ofDays(1);
 
     private final MessageStore messages;
     private final PictureSource pictures;
@@ -59,7 +54,7 @@ class PictureController {
     @GetMapping("/message/{id}/outside/{number}")
     ResponseEntity<byte[]> picture(
             @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable int number) {
-        return fetched(mail(person, id), number);
+        return fetched(ReaderController.mail(messages, person, id), number);
     }
 
     @GetMapping("/message/{id}/outside/{path}/{number}")
@@ -68,11 +63,7 @@ class PictureController {
             @PathVariable long id,
             @PathVariable String path,
             @PathVariable int number) {
-        return fetched(ReaderController.inner(path, mail(person, id)), number);
-    }
-
-    private ParsedMail mail(CurrentUser person, long id) {
-        return messages.source(person.id(), id).map(MimeReader::read).orElseThrow(ReaderController::gone);
+        return fetched(ReaderController.inner(path, ReaderController.mail(messages, person, id)), number);
     }
 
     private ResponseEntity<byte[]> fetched(ParsedMail mail, int number) {
@@ -82,12 +73,7 @@ class PictureController {
         }
         try {
             byte[] content = pictures.fetch(address);
-            return PictureKind.of(content)
-                    .map(kind -> ResponseEntity.ok()
-                            .header("Content-Security-Policy", "default-src 'none'; sandbox")
-                            .cacheControl(CacheControl.maxAge(KEPT).cachePrivate())
-                            .contentType(MediaType.parseMediaType(kind.type()))
-                            .body(content))
+            return ShownPicture.of(content)
                     .orElseGet(() -> ResponseEntity.notFound().build());
         } catch (IOException e) {
             LOG.info("A picture from {} was not fetched: {}", address.getHost(), e.getMessage());
