@@ -109,13 +109,19 @@
 
   const closed = (how) => document.dispatchEvent(new CustomEvent('answer-closed', { detail: how }));
 
+  /** What is being left: whoever presses once more meanwhile leaves nothing else by it. */
+  let left = null;
+
   /** What was written stays as a draft; a message in which nothing was written is forgotten. */
   const leave = async (form) => {
-    await keep();
+    if (form === left) return;
+    left = form;
     const isBelow = schublade.isWriting();
+    await keep();
     const done = await schublade.ask(form.dataset.leaves, { method: 'POST', into: isBelow ? 'answer' : null, still: () => form.isConnected });
-    if (!isBelow) schublade.toDesk();
-    else if (done) closed({ sent: false });
+    if (isBelow && done) closed({ sent: false });
+    else left = null;
+    if (!isBelow && form.isConnected) schublade.toDesk();
   };
 
   document.addEventListener('click', (event) => {

@@ -339,6 +339,15 @@
     link.click();
   };
 
+  /** Of two pages that one goes to, the later one counts: an answer that is still on its way takes nobody away from there. */
+  let onItsWay = null;
+  document.addEventListener('htmx:beforeSend', ({ detail }) => {
+    if (!detail.boosted) return;
+    onItsWay?.abort();
+    onItsWay = detail.requestConfig.verb === 'get' ? detail.xhr : null;
+  });
+  document.addEventListener('htmx:afterRequest', ({ detail }) => { if (detail.xhr === onItsWay) onItsWay = null; });
+
   /** The list that was left last, as it was. */
   const desk = {
     name: 'schublade-desk',

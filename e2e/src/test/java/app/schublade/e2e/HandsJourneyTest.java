@@ -100,6 +100,19 @@ class HandsJourneyTest {
     }
 
     @Test
+    void aPageThatIsStillOnItsWayTakesNobodyAwayFromWhereOneWentSince() {
+        page.navigate(office.address() + "/record");
+        LateAnswers late = new LateAnswers(page, "**/mail/inbox*");
+        desk.press("Escape", "Escape");
+        late.isDone();
+        desk.press("w");
+        page.waitForURL(Pattern.compile(".*/write/\\d+"));
+        late.arrive();
+        new Composer(page).goesTo("anna@wharf.example");
+        assertThat(page).hasURL(Pattern.compile(".*/write/\\d+"));
+    }
+
+    @Test
     void allOfTheTextIsTheTextAndNotTheList() {
         desk.open("Letter 5");
         page.locator("#sheet .text").click();
