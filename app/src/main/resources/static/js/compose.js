@@ -10,23 +10,33 @@
 
   /** Where the browser keeps what is typed until the server has it: it may be out of reach, or the browser may end. */
   const nameOf = (form) => `schublade-writing-${document.querySelector('[data-person]').dataset.person}-${form.dataset.keeps}`;
-  const fieldsOf = (form) => [...new FormData(form)].filter(([name]) => name !== 'back');
+  const fieldsOf = (form) => [...new FormData(form)].filter(([name]) => !['back', '_csrf'].includes(name));
+  /** What is typed, as the browser keeps it: behind the version that it was typed into. */
+  const textOf = (form) => JSON.stringify(fieldsOf(form).filter(([name]) => name !== 'version'));
+  const textKept = (name) => localStorage.getItem(name)?.replace(/^\d+ /, '');
 
-  const keep = async () => {
+  /** Another window has done something with it that is not shown here: what is typed is kept by the browser until that is decided. */
+  const isElsewhere = (form) => Boolean(form.querySelector('.elsewhere'));
+
+  const keepNow = async (over = false) => {
     clearTimeout(timer);
     const form = unkept;
     unkept = null;
-    if (!form) return;
+    if (!form || (isElsewhere(form) && !over)) return;
     const fields = fieldsOf(form);
     const name = nameOf(form);
-    const here = JSON.stringify(fields);
-    if (await schublade.ask(form.dataset.keeps, { method: 'POST', fields: new URLSearchParams(fields), quiet: true })) {
-      if (localStorage.getItem(name) === here) localStorage.removeItem(name);
-      const kept = form.querySelector('.kept');
-      if (kept) kept.textContent = `kept ${new Date().toTimeString().slice(0, 5)}`;
+    const here = textOf(form);
+    let status = 0;
+    const kept = await schublade.ask(form.dataset.keeps, {
+      method: 'POST', fields: new URLSearchParams(over ? [...fields, ['over', 'true']] : fields), quiet: true, shows: () => form.isConnected, onAnswer: (answered) => { status = answered; },
+    });
+    if (kept) {
+      if (textKept(name) === here) localStorage.removeItem(name);
+      const told = form.querySelector('.kept');
+      if (told) told.textContent = `kept ${new Date().toTimeString().slice(0, 5)}`;
       if (away) schublade.tell('The connection is back, and what you wrote is kept.');
       away = false;
-    } else if (form.isConnected) {
+    } else if (status !== 422 && form.isConnected) {
       if (!away) schublade.tell('No connection. What you write is kept in this browser, and on the server as soon as it can be reached.', true);
       away = true;
       unkept ??= form;
@@ -34,12 +44,19 @@
     }
   };
 
+  /** One after the other: what was typed last is kept last. */
+  let last = Promise.resolve();
+  const keep = () => {
+    last = last.then(() => keepNow(), () => keepNow());
+    return last;
+  };
+
   document.addEventListener('input', (event) => {
     const form = event.target.form;
     if (!form || !('keeps' in form.dataset)) return;
     unkept = form;
     try {
-      localStorage.setItem(nameOf(form), JSON.stringify(fieldsOf(form)));
+      localStorage.setItem(nameOf(form), `${form.elements.version.value} ${textOf(form)}`);
     } catch {
       // The browser has no room for it; the server will have it in a moment.
     }
@@ -55,8 +72,9 @@
     return keep();
   };
 
-  document.addEventListener('htmx:afterRequest', ({ detail }) => {
-    if (detail.successful && 'keeps' in detail.elt.dataset) localStorage.removeItem(nameOf(detail.elt));
+  // While it is on the page: after that, htmx names another element.
+  document.addEventListener('htmx:beforeOnLoad', ({ detail }) => {
+    if (detail.xhr.status < 400 && 'keeps' in detail.elt.dataset) localStorage.removeItem(nameOf(detail.elt));
   });
 
   /** What the server did not get the last time is there again. */
@@ -64,7 +82,8 @@
     const form = document.querySelector('form[data-keeps]');
     const kept = form && localStorage.getItem(nameOf(form));
     if (!kept) return;
-    for (const [name, value] of JSON.parse(kept)) {
+    form.elements.version.value = parseInt(kept, 10);
+    for (const [name, value] of JSON.parse(textKept(nameOf(form)))) {
       const field = form.elements.namedItem(name);
       if (field) field.value = value;
     }
@@ -75,6 +94,35 @@
   document.addEventListener('htmx:load', (event) => { if (event.target.querySelector?.('form[data-keeps]')) bringBack(); });
   addEventListener('load', bringBack);
 
+  /* The same message in another window. */
+
+  document.addEventListener('draft-changed', ({ detail: id }) => {
+    const form = document.querySelector('form[data-keeps]');
+    if (form?.dataset.keeps !== `/write/${id}/keep`) return;
+    const version = form.elements.version.value;
+    schublade.ask(form.dataset.keeps.replace(/keep$/, `elsewhere?version=${version}`), { still: () => form.isConnected && form.elements.version.value === version });
+  });
+
+  const showElsewhere = (form) => {
+    unkept = null;
+    localStorage.removeItem(nameOf(form));
+    if (!schublade.isWriting()) {
+      schublade.go(location.pathname);
+      return;
+    }
+    const into = document.querySelector('[data-sends-on]')?.value ?? '';
+    schublade.ask(form.dataset.keeps.replace(/keep$/, `again?into=${/^\d+$/.test(into) ? into : ''}`), { into: 'answer', still: () => form.isConnected });
+  };
+
+  document.addEventListener('click', ({ target }) => {
+    const form = target.closest('form[data-keeps]');
+    if (!form) return;
+    if (target.closest('[data-shows-elsewhere]')) showElsewhere(form);
+    if (!target.closest('[data-keeps-here]')) return;
+    unkept = form;
+    last = last.then(() => keepNow(true));
+  });
+
   document.addEventListener('submit', (event) => {
     const back = event.target.elements.namedItem('back');
     if (back) back.value = schublade.deskAddress();
@@ -84,7 +132,7 @@
   }, { capture: true });
 
   document.addEventListener('htmx:beforeRequest', keep);
-  window.addEventListener('pagehide', keep);
+  window.addEventListener('pagehide', () => keepNow()); // Nothing can be waited for.
 
   document.addEventListener('keydown', (event) => {
     const form = document.querySelector('form[data-keeps]');

@@ -144,9 +144,9 @@
 
   /**
    * Asks the server. What it answers is put into the page, if it is still wanted then. Resolves to
-   * whether all went well; quiet: that nobody answers is said elsewhere. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
+   * whether all went well; still: whether it is to be asked for again, shows: whether the answer has a place; quiet: that nobody answers is said elsewhere. Not by htmx's own requests: of those it drops some when they come fast; none of these may be.
    */
-  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true, onAnswer = () => {}, quiet = false } = {}) => {
+  const ask = async (address, { method = 'GET', fields = null, into = null, still = () => true, shows = still, onAnswer = () => {}, quiet = false } = {}) => {
     const headers = { 'HX-Request': 'true', ...token() };
     if (into) headers['HX-Target'] = into;
     let answer;
@@ -174,7 +174,7 @@
     }
     if (answer.headers.has('HX-Redirect')) location.assign(answer.headers.get('HX-Redirect'));
     else if (answer.headers.has('HX-Refresh')) location.reload();
-    else if (still() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
+    else if (shows() && (answer.ok || answer.status === 422)) put(text, into && answer.ok ? into : null);
     if (answer.status === 503) tell(text, true);
     else tellStatus(answer.status);
     return answer.ok;

@@ -72,6 +72,10 @@
     source = new EventSource('/live');
     source.addEventListener('changed', (event) => refresh(event.data));
     source.addEventListener('notice', (event) => notice(JSON.parse(event.data)));
+    source.addEventListener('draft', ({ data }) => {
+      const [id, by] = data.split(' ');
+      if (by !== schublade.windowName()) document.dispatchEvent(new CustomEvent('draft-changed', { detail: id }));
+    });
     source.addEventListener('hello', () => {
       // After a break something may have been missed.
       if (greeted) refresh();

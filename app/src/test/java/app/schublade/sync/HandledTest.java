@@ -9,6 +9,7 @@ import app.schublade.mail.Sighting;
 import app.schublade.standin.DovecotHost;
 import app.schublade.store.account.Account;
 import app.schublade.store.filing.HandledStore;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -123,7 +124,7 @@ class HandledTest {
                 .as("nobody has typed it: a rule answers so")
                 .isFalse();
         long id = cabinet.outgoing.begin(person.id(), text, answers, null, List.of());
-        cabinet.outgoing.keep(person.id(), id, text);
+        cabinet.outgoing.keep(person.id(), id, text, new OutgoingStore.Edition(0, ""));
         cabinet.outgoing.handedIn(id);
         cabinet.outgoing.handedIn(cabinet.outgoing.passOn(person.id(), text, passesOn));
     }

@@ -9,6 +9,7 @@ import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.UUID;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
 import org.springframework.mock.web.MockHttpServletResponse;
@@ -24,6 +25,8 @@ final class Browser {
     private final MockMvc mvc;
     private final CurrentUser person;
     private final MockHttpSession session = new MockHttpSession();
+    /** By which the server knows this window from others. */
+    private final String window = UUID.randomUUID().toString();
 
     Browser(Office office, CurrentUser person) {
         this.person = person;
@@ -92,9 +95,10 @@ final class Browser {
         return answer(posted(address, fields).header("HX-Target", target));
     }
 
-    private static MockHttpServletRequestBuilder posted(String address, Object... fields) {
+    private MockHttpServletRequestBuilder posted(String address, Object... fields) {
         MockHttpServletRequestBuilder request = MockMvcRequestBuilders.post(java.net.URI.create(address))
                 .header("HX-Request", "true")
+                .header("Schublade-Window", window)
                 .with(csrf());
         for (int i = 0; i < fields.length; i += 2) {
             request.param(String.valueOf(fields[i]), String.valueOf(fields[i + 1]));

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.store.account.Account;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.testing.Cabinet;
@@ -234,5 +235,73 @@ class FormattedPagesTest {
                 .as("nothing of others is told or done")
                 .isEqualTo(200);
         assertThat(cabinet.outgoing.byId(person.id(), id)).isPresent();
+    }
+
+    private Browser.Answer keeps(Browser window, long id, String body, String... more) {
+        List<Object> all = new ArrayList<>(List.of(typed("body", body)));
+        all.addAll(List.of(more));
+        return window.post("/write/" + id + "/keep", all.toArray());
+    }
+
+    @Test
+    void whatWasWrittenInAnotherWindowIsToldAndNotWrittenOver() {
+        browser.post("/write");
+        long id = draft().id();
+        String first =
+                keeps(browser, id, "From here").page().select("#draft-version").val();
+        assertThat(first).isEqualTo("1");
+        Browser other = new Browser(office, person);
+        assertThat(keeps(other, id, "From there", "version", "1").status()).isEqualTo(200);
+
+        Browser.Answer refused = keeps(browser, id, "From here again", "version", "1");
+        assertThat(refused.status()).isEqualTo(422);
+        assertThat(refused.header("HX-Reswap")).isEqualTo("none");
+        assertThat(refused.page().select("#draft-elsewhere [role=alert]").text())
+                .contains("changed in another window")
+                .contains("Keep what is here");
+        assertThat(browser.get("/write/" + id + "/elsewhere?version=1").page().text())
+                .contains("another window");
+        assertThat(browser.get("/write/" + id + "/elsewhere?version=2").page().text())
+                .isEmpty();
+        Object[] sent = {"to", "anna@wharf.example", "version", "1"};
+        List<Object> fields = new ArrayList<>(List.of(typed("body", "From here again")));
+        fields.addAll(List.of(sent));
+        assertThat(browser.postFor(PLACE, "/write/" + id + "/send", fields.toArray())
+                        .status())
+                .as("nor is it sent")
+                .isEqualTo(422);
+        assertThat(draft().state()).isEqualTo(OutgoingStore.OutgoingState.DRAFT);
+        assertThat(draft().text().body()).isEqualTo("From there");
+
+        assertThat(keeps(browser, id, "From here again", "version", "1", "over", "true")
+                        .page()
+                        .select("#draft-version")
+                        .val())
+                .isEqualTo("3");
+        assertThat(draft().text().body()).isEqualTo("From here again");
+        assertThat(keeps(other, id, "From there once more", "version", "2").status())
+                .isEqualTo(422);
+    }
+
+    @Test
+    void whatIsGoneInAnotherWindowIsBegunAnewIfOneWants() {
+        browser.post("/write");
+        long id = draft().id();
+        browser.post("/write/" + id + "/discard");
+        assertThat(keeps(browser, id, "From here")
+                        .page()
+                        .select("#draft-elsewhere")
+                        .text())
+                .contains("sent or discarded in another window");
+        Browser.Answer anew = keeps(browser, id, "From here", "over", "true");
+        assertThat(anew.header("HX-Redirect")).isEqualTo("/write/" + draft().id());
+        assertThat(draft().text().body()).isEqualTo("From here");
+        assertThat(draft().id()).isNotEqualTo(id);
+        long foreign = draft().id();
+        Browser other = new Browser(office, office.person());
+        assertThat(keeps(other, foreign, "Mine now", "over", "true").status())
+                .as("not from an address of one's own")
+                .isEqualTo(422);
+        assertThat(draft().text().body()).isEqualTo("From here");
     }
 }

@@ -12,6 +12,7 @@ import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.noise.BlockStore;
 import app.schublade.store.noise.MutedStore;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -328,6 +329,7 @@ class AccessibilityTest {
                 State.of("/mail/folder/{gone}"),
                 State.of(message, "r", "see #answer .editor", "click .send-later summary", "see .send-later[open]"),
                 State.of(message, "r", "see #answer .editor", "type Yes.", "Escape", "see #answer .note"),
+                State.of(message, "r", "see #answer .editor", "elsewhere", "see .elsewhere"),
                 State.of(
                         "/mail/inbox?open={circular}",
                         "see #sheet .outside [data-shows-pictures]",
@@ -421,9 +423,16 @@ class AccessibilityTest {
             case "menu" -> page.locator(parts[1]).first().dispatchEvent("contextmenu", Map.of("bubbles", true));
             case "type" -> page.keyboard().type(parts[1]);
             case "changed" -> page.evaluate("document.dispatchEvent(new CustomEvent('mail-changed'))");
+            case "elsewhere" -> writeElsewhere(cabinet.outgoing.of(person.id()).get(0));
             case "see" -> assertThat(page.locator(parts[1]).first()).isVisible();
             default -> page.keyboard().press(step);
         }
+    }
+
+    /** Somebody writes on in another window. */
+    private void writeElsewhere(OutgoingStore.Outgoing draft) {
+        OutgoingStore.DraftText other = draft.text().copiedTo("ben@wharf.example");
+        cabinet.outgoing.keepOver(person.id(), draft.id(), other, new OutgoingStore.Edition(0, "another"));
     }
 
     /** Checks what is on the screen in every setting, and tells all of it at once. */

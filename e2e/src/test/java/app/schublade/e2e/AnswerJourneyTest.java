@@ -324,4 +324,48 @@ class AnswerJourneyTest {
             assertThat(latest().text().html()).isNull();
         });
     }
+
+    @Test
+    void twoWindowsOnOneMessageAreToldOfEachOther() {
+        answering(account(), (desk, here) -> {
+            desk.type("From here.");
+            Await.until("it is kept", () -> latest().text().body().startsWith("From here."));
+            Page second = here.page.context().newPage();
+            second.navigate(office.address() + "/write/" + latest().id());
+            Composer there = new Composer(second).isOpen();
+            assertThat(there.text).containsText(beginsWith("From here."));
+            second.keyboard().type("From there. ");
+            assertThat(here.page.locator(".elsewhere")).containsText("changed in another window");
+
+            here.page.bringToFront();
+            here.text.press("Home");
+            desk.type("Both. ");
+            desk.press("Control+Enter");
+            assertThat(here.text).containsText(beginsWith("Both. From here."));
+            assertThat(latest().text().body()).startsWith("From there. From here.");
+            here.page.reload();
+            desk.press("r");
+            assertThat(here.text).containsText(beginsWith("Both. From here."));
+            assertThat(here.page.locator(".elsewhere")).containsText("changed in another window");
+            here.page.locator("[data-shows-elsewhere]").click();
+            assertThat(here.text).containsText(beginsWith("From there. From here."));
+            assertThat(here.page.locator(".elsewhere")).hasCount(0);
+
+            here.text.press("Home");
+            desk.type("Here again. ");
+            assertThat(there.page.locator(".elsewhere")).containsText("changed in another window");
+            there.page.locator("[data-keeps-here]").click();
+            assertThat(there.page.locator(".elsewhere")).hasCount(0);
+            Await.until("written over", () -> latest().text().body().startsWith("From there. From here."));
+            here.page.locator("[data-shows-elsewhere]").click();
+            assertThat(here.text).containsText(beginsWith("From there. From here."));
+            here.text.press("Control+Enter");
+            desk.says("Sent in 10 seconds");
+            assertThat(there.page.locator(".elsewhere")).containsText("sent in another window");
+            there.page.locator("[data-keeps-here]").click();
+            there.page.waitForURL(
+                    address -> address.endsWith("/write/" + latest().id()) && cabinet.outgoing.count(person.id()) == 2);
+            assertThat(there.text).containsText(beginsWith("From there. From here."));
+        });
+    }
 }

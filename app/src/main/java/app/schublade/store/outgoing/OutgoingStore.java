@@ -12,8 +12,10 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.UUID;
 import org.jspecify.annotations.Nullable;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -26,11 +28,16 @@ public class OutgoingStore {
 
     private final JdbcClient jdbc;
     private final HandledStore handled;
+    private final ApplicationEventPublisher events;
 
-    public OutgoingStore(JdbcClient jdbc, HandledStore handled) {
+    public OutgoingStore(JdbcClient jdbc, HandledStore handled, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
         this.handled = handled;
+        this.events = events;
     }
+
+    /** Told when a message that may be open in several windows has changed, is on its way, or is gone. */
+    public record DraftChanged(long userId, long id) {}
 
     /** How far a message has come. */
     public enum OutgoingState {
@@ -66,6 +73,18 @@ public class OutgoingStore {
     }
 
     /**
+     * Which state of a message is meant: its number, and the window that wrote it.
+     *
+     * @param window can be empty
+     */
+    public record Edition(int version, String window) {
+        /** Whether somebody who knows that one knows this one, too: it is the same, or was written in the same window. */
+        public boolean isKnownTo(Edition other) {
+            return version == other.version || (!window.isEmpty() && window.equals(other.window));
+        }
+    }
+
+    /**
      * A message that is written or on its way.
      *
      * @param answers the message here that it answers, or null
@@ -85,7 +104,13 @@ public class OutgoingStore {
             @Nullable Instant dueAt,
             int tries,
             @Nullable String trouble,
-            Instant changedAt) {}
+            Instant changedAt,
+            Edition edition) {
+        /** Whether it can be written on. */
+        public boolean isOpen() {
+            return state == OutgoingState.DRAFT || state == OutgoingState.REFUSED;
+        }
+    }
 
     /** Another message here that one passes on; attached as it came, or only its files. */
     public record Forwards(long message, boolean attached) {}
@@ -179,15 +204,43 @@ public class OutgoingStore {
                 .param("html", text.html());
     }
 
-    /** Keeps what was typed, unless it is on its way already; returns whether it was kept. */
-    public boolean keep(long userId, long id, DraftText text) {
-        int kept =
-                with(text, jdbc.sql("""
+    /**
+     * Keeps what was typed in a window, unless the message is on its way, or another window has written something else since.
+     *
+     * @param known what that window knows
+     * @return the version that is kept now
+     */
+    @Transactional
+    public OptionalInt keep(long userId, long id, DraftText text, Edition known) {
+        return keep(userId, id, text, known, false);
+    }
+
+    /** Keeps what was typed, whatever was written meanwhile, unless the message is on its way. */
+    @Transactional
+    public OptionalInt keepOver(long userId, long id, DraftText text, Edition known) {
+        return keep(userId, id, text, known, true);
+    }
+
+    private OptionalInt keep(long userId, long id, DraftText text, Edition known, boolean over) {
+        Optional<Integer> version = with(text, jdbc.sql("""
                         update outgoing set account_id = :account, sender = :sender, recipients = :to, copies = :cc, blind = :bcc,
-                            subject = :subject, body = :body, html = :html, touched = true, changed_at = now()
+                            subject = :subject, body = :body, html = :html, touched = true, changed_at = now(),
+                            version = version + 1, written_by = :window
                         where user_id = :user and id = :id and state in ('DRAFT', 'REFUSED')
-                        """)).param("user", userId).param("id", id).update();
-        return kept > 0;
+                            and (:over or version = :version or written_by = nullif(:window, '')
+                                or (account_id, sender, recipients, copies, blind, subject, body, html) is not distinct from
+                                    (:account, :sender, :to, :cc, :bcc, :subject, :body, cast(:html as text)))
+                        returning version
+                        """))
+                .param("user", userId)
+                .param("id", id)
+                .param("over", over)
+                .param("version", known.version())
+                .param("window", known.window())
+                .query(Integer.class)
+                .optional();
+        version.ifPresent(now -> events.publishEvent(new DraftChanged(userId, id)));
+        return version.map(OptionalInt::of).orElseGet(OptionalInt::empty);
     }
 
     /** Begins a message with which a user passes on others that are here. */
@@ -232,6 +285,9 @@ public class OutgoingStore {
                         .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
                         .update()
                 > 0;
+        if (begun) {
+            events.publishEvent(new DraftChanged(userId, id));
+        }
         if (begun && awaited != null) {
             jdbc.sql("insert into awaited_ahead (user_id, internet_id, until) values (?, ?, ?)")
                     .params(userId, messageId, awaited.atOffset(ZoneOffset.UTC))
@@ -257,11 +313,13 @@ public class OutgoingStore {
                         """).params(userId, id).update();
     }
 
+    @Transactional
     public void discard(long userId, long id) {
         jdbc.sql("""
                         delete from outgoing where user_id = ? and id = ?
                             and (state in ('DRAFT', 'REFUSED') or state = 'SENT' and due_at is null)
                         """).params(userId, id).update();
+        events.publishEvent(new DraftChanged(userId, id));
     }
 
     /**
@@ -356,6 +414,7 @@ public class OutgoingStore {
                         : row.getTimestamp("due_at").toInstant(),
                 row.getInt("tries"),
                 row.getString("trouble"),
-                row.getTimestamp("changed_at").toInstant());
+                row.getTimestamp("changed_at").toInstant(),
+                new Edition(row.getInt("version"), row.getString("written_by")));
     }
 }

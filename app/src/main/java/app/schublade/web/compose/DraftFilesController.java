@@ -2,8 +2,6 @@ package app.schublade.web.compose;
 
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.store.outgoing.OutgoingFileStore;
-import app.schublade.store.outgoing.OutgoingStore;
-import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.web.frame.CurrentUser;
 import java.io.IOException;
 import java.io.InputStream;
@@ -18,16 +16,12 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** Files of a message that is being written. */
 @Controller
 class DraftFilesController {
-    private final OutgoingStore outgoing;
+    private final ComposePage page;
     private final OutgoingFileStore files;
 
-    DraftFilesController(OutgoingStore outgoing, OutgoingFileStore files) {
-        this.outgoing = outgoing;
+    DraftFilesController(ComposePage page, OutgoingFileStore files) {
+        this.page = page;
         this.files = files;
-    }
-
-    private Outgoing open(CurrentUser person, long id) {
-        return outgoing.byId(person.id(), id).orElseThrow(ComposeController::gone);
     }
 
     /** Takes a file, as its bytes alone. */
@@ -40,7 +34,7 @@ class DraftFilesController {
             InputStream body,
             Model model)
             throws IOException {
-        open(person, id);
+        page.one(person, id);
         byte[] content = body.readNBytes(OutgoingFileStore.MAX_BYTES + 1);
         if (content.length > OutgoingFileStore.MAX_BYTES) {
             throw OutgoingFileStore.tooLarge(name);
@@ -57,7 +51,7 @@ class DraftFilesController {
     }
 
     private String files(CurrentUser person, long id, Model model) {
-        model.addAttribute("one", open(person, id));
+        model.addAttribute("one", page.one(person, id));
         model.addAttribute("files", files.of(id));
         return "compose/page :: files";
     }

@@ -135,7 +135,7 @@ public class DraftMaker {
                 others.stream().filter(one -> !known.contains(one.key())).toList());
         if (!missing.isEmpty()) {
             String cc = text.cc().isBlank() ? missing : text.cc() + ", " + missing;
-            outgoing.keep(person.id(), draft.id(), text.copiedTo(cc));
+            outgoing.keep(person.id(), draft.id(), text.copiedTo(cc), draft.edition());
         }
     }
 

@@ -137,7 +137,7 @@ public class Writing {
     }
 
     /**
-     * Puts a message on its way; it leaves when the time to take it back is over, or later.
+     * Puts a message on its way as it was kept; it leaves when the time to take it back is over, or later.
      *
      * @param later what the user's clock shows then, or null
      * @return when it leaves
@@ -166,7 +166,6 @@ public class Writing {
                 .formatted(text.html())
                 .with(files.files(one.id()));
         OutgoingMessage outline = enclosed(person, one).map(letter::enclosing).orElse(letter);
-        outgoing.keep(person.id(), one.id(), text);
         Instant now = dates.now();
         Instant due = later == null ? now.plus(GRACE) : dates.instant(later);
         if (due.isBefore(now) || due.isAfter(now.plus(LATEST))) {

@@ -1,6 +1,7 @@
 package app.schublade.web.frame;
 
 import app.schublade.store.base.MailChanged;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.user.NotificationStore;
 import app.schublade.work.Background;
 import java.io.IOException;
@@ -76,6 +77,14 @@ public class Live implements DisposableBean {
             all.add(window());
             return all;
         });
+    }
+
+    /** Other windows may have the same draft open. */
+    @TransactionalEventListener(phase = TransactionPhase.AFTER_COMMIT, fallbackExecution = true)
+    public void draftChanged(OutgoingStore.DraftChanged changed) {
+        Set<SseEmitter> all = browsers.getOrDefault(changed.userId(), Set.of());
+        String data = changed.id() + " " + window();
+        all.forEach(browser -> send(browser, all, "draft", data));
     }
 
     /** The window that asked for what is being done; none if it is done in the background. */

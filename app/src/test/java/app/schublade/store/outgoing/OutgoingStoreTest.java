@@ -6,12 +6,20 @@ import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.message.Address;
 import app.schublade.store.account.Account;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
+import app.schublade.store.outgoing.OutgoingStore.Edition;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.testing.Cabinet;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.OptionalInt;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -26,6 +34,8 @@ class OutgoingStoreTest {
             "Dear Anna,",
             null,
             List.of());
+
+    private static final Edition NOBODY = new Edition(0, "");
 
     private final OutgoingStore outgoing;
     private final long user;
@@ -67,13 +77,63 @@ class OutgoingStoreTest {
     @Test
     void whatIsBeingHandedInCannotBeTakenBackNorChanged() {
         long id = waiting(Duration.ZERO);
-        assertThat(outgoing.keep(user, id, text)).as("it is on its way").isFalse();
+        assertThat(outgoing.keepOver(user, id, text, NOBODY))
+                .as("it is on its way")
+                .isEmpty();
         assertThat(outgoing.claim(List.of())).isPresent();
         assertThat(outgoing.recall(user, id)).as("a process has it").isFalse();
         outgoing.later(id, "Away.", Duration.ofMinutes(1));
         assertThat(outgoing.recall(user, id)).as("it was not taken").isTrue();
         assertThat(state(id)).isEqualTo(OutgoingState.DRAFT);
-        assertThat(outgoing.keep(user, id, text)).isTrue();
+        assertThat(outgoing.keep(user, id, text, NOBODY)).isPresent();
+    }
+
+    private OptionalInt types(long id, String body, int version, String window) {
+        DraftText typed = new DraftText(text.accountId(), text.sender(), "", "", "", "", body, null);
+        return outgoing.keep(user, id, typed, new Edition(version, window));
+    }
+
+    private String bodyOf(long id) {
+        return outgoing.byId(user, id).orElseThrow().text().body();
+    }
+
+    @Test
+    void aWindowThatDoesNotKnowWhatAnotherOneWroteWritesNothingOverIt() {
+        long id = outgoing.begin(user, text, null, null, List.of());
+        assertThat(types(id, "One", 0, "here")).hasValue(1);
+        assertThat(types(id, "One two", 0, "here")).as("its answer was lost").hasValue(2);
+        assertThat(types(id, "Another", 1, "there")).isEmpty();
+        assertThat(types(id, "Another", 0, "")).isEmpty();
+        assertThat(bodyOf(id)).isEqualTo("One two");
+        assertThat(types(id, "One two", 0, "there"))
+                .as("the same was written in both")
+                .hasValue(3);
+        assertThat(types(id, "One two three", 2, "here")).isEmpty();
+        assertThat(types(id, "One two three", 3, "here")).hasValue(4);
+        DraftText over = new DraftText(text.accountId(), text.sender(), "", "", "", "", "Over", null);
+        assertThat(outgoing.keepOver(user, id, over, new Edition(0, "there"))).hasValue(5);
+        assertThat(bodyOf(id)).isEqualTo("Over");
+        outgoing.discard(user, id);
+        assertThat(outgoing.keepOver(user, id, over, NOBODY)).as("gone").isEmpty();
+    }
+
+    /** However many windows write at once, what each was told is kept stood there, and the others know. */
+    @Test
+    void ofManyWindowsAtOnceOneWrites() throws Exception {
+        long id = outgoing.begin(user, text, null, null, List.of());
+        ExecutorService windows = Executors.newFixedThreadPool(8);
+        try {
+            List<Callable<OptionalInt>> all = IntStream.range(0, 8)
+                    .mapToObj(n -> (Callable<OptionalInt>) () -> types(id, "Window " + n, 0, "window" + n))
+                    .toList();
+            List<Integer> kept = new ArrayList<>();
+            for (Future<OptionalInt> one : windows.invokeAll(all)) {
+                one.get().ifPresent(kept::add);
+            }
+            assertThat(kept).containsExactly(1);
+        } finally {
+            windows.shutdownNow();
+        }
     }
 
     @Test
