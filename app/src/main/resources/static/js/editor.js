@@ -2,14 +2,18 @@
 (() => {
   'use strict';
 
-  const ALLOWED = new Set('P DIV BR HR B STRONG I EM U S SUB SUP CODE PRE UL OL LI BLOCKQUOTE H1 H2 H3 TABLE THEAD TBODY TFOOT TR TD TH A'.split(' '));
+  const ALLOWED = new Set('P DIV BR HR B STRONG I EM U S SUB SUP CODE PRE UL OL LI BLOCKQUOTE H1 H2 H3 TABLE THEAD TBODY TFOOT TR TD TH A IMG'.split(' '));
   const BLOCKS = new Set('SECTION ARTICLE HEADER FOOTER MAIN NAV ASIDE ADDRESS CENTER FIGURE FIGCAPTION FORM FIELDSET DL DT DD H4 H5 H6 DETAILS SUMMARY'.split(' '));
   const UNSEEN = new Set('SCRIPT X-STYLE STYLE HEAD TITLE META LINK BASE TEMPLATE NOSCRIPT SELECT TEXTAREA OBJECT EMBED IFRAME FRAMESET AUDIO VIDEO CANVAS INPUT'.split(' '));
   const LINK = /^(https?:|mailto:)/i;
+  /** A picture of a draft's text, as the page shows it. */
+  const PICTURE = /^\/write\/\d+\/pictures\/[\w.@-]+$/;
   const DEEPEST = 60;
+  /** So wide a picture is shown at first, in CSS pixels. */
+  const WIDEST = 640;
 
   const TAG = /<(\/?)([a-z][^\s/<>"']*)((?:"[^"]*"|'[^']*'|[^'"<>]){0,4000})>/gi;
-  const ATTRIBUTE = /\s(href|colspan|rowspan|hidden|style)(?=[\s/=>]|$)(\s*=\s*(?:"[^"]*"|'[^']*'|[^\s"']+))?/gi;
+  const ATTRIBUTE = /\s(href|src|alt|width|colspan|rowspan|hidden|style)(?=[\s/=>]|$)(\s*=\s*(?:"[^"]*"|'[^']*'|[^\s"']+))?/gi;
   const STYLE = 'data-was-style';
 
   /** Only what is looked at reaches the parser: even there, the policy of this page complains of styles and handlers. */
@@ -29,11 +33,18 @@
     return into;
   };
 
+  const pictureOf = (element) => {
+    const copy = document.createElement('img');
+    for (const name of ['src', 'alt', 'width']) if (element.hasAttribute(name)) copy.setAttribute(name, element.getAttribute(name));
+    return copy;
+  };
+
   const copied = (element) => {
     const name = element.nodeName;
     if (element.namespaceURI !== 'http://www.w3.org/1999/xhtml') return null;
     if (BLOCKS.has(name)) return document.createElement('div');
     if (!ALLOWED.has(name) || (['B', 'STRONG'].includes(name) && has(element, /font-weight\s*:\s*(normal|400)/i))) return null;
+    if (name === 'IMG') return PICTURE.test(element.getAttribute('src') ?? '') ? pictureOf(element) : null;
     const copy = document.createElement(name);
     if (name === 'A' && LINK.test(element.getAttribute('href') ?? '')) copy.setAttribute('href', element.getAttribute('href'));
     for (const span of ['colspan', 'rowspan']) if (/^\d{1,2}$/.test(element.getAttribute(span) ?? '') && /^T[DH]$/.test(name)) copy.setAttribute(span, element.getAttribute(span));
@@ -97,6 +108,25 @@
     });
   };
 
+  /* Pictures of the text: called by their Content-ID where they are kept, by their address where they are shown. */
+  const picturesOf = (form) => form.dataset.keeps.replace(/keep$/, 'pictures/');
+  const withAddresses = (form, html) => html.replaceAll('src="cid:', `src="${picturesOf(form)}`);
+  const withIds = (form, html) => html.replaceAll(`src="${picturesOf(form)}`, 'src="cid:');
+
+  /** Puts a picture where the cursor is. */
+  schublade.putPicture = async (form, address, name) => {
+    const picture = Object.assign(new Image(), { src: address });
+    await picture.decode().catch(() => {});
+    editors.get(form)?.editor.insertImage(address, { alt: name, width: Math.min(picture.naturalWidth || WIDEST, WIDEST) });
+  };
+
+  /** The cursor goes to where something is dropped. */
+  schublade.putCursor = (form, { clientX, clientY }) => {
+    const range = document.caretRangeFromPoint?.(clientX, clientY);
+    const known = editors.get(form);
+    if (range && known?.root.contains(range.startContainer)) known.editor.setSelection(range);
+  };
+
   const start = (form, html) => {
     for (const one of [...open]) {
       if (one.root.isConnected) continue;
@@ -112,7 +142,7 @@
     area.before(root);
     area.hidden = true;
     const editor = new Squire(root, { blockTag: 'P', sanitizeToDOMFragment: safe, tagAttributes: {} });
-    editor.setHTML(html);
+    editor.setHTML(withAddresses(form, html));
     editor.moveCursorToStart();
     editors.set(form, { editor, root });
     open.add({ editor, root });
@@ -154,6 +184,7 @@
       return;
     }
     if (editors.has(form)) {
+      if (form.querySelector('.editor img')) schublade.tell('Plain text has no pictures: attach them as files if they are to go along.', true);
       stop(form);
       form.elements.body.value = both.text;
     } else {
@@ -194,6 +225,7 @@
     const known = editors.get(form);
     if (format === 'plain') changeMode(form);
     else if (format === 'link') askForLink(form, known);
+    else if (format === 'picture') form.querySelector('.picture-file').click();
     else if (format) {
       FORMATS[format](known.editor);
       known.editor.focus();
@@ -288,7 +320,7 @@
       const known = editors.get(form);
       if (!known) return;
       isRead = true; // The editor may notice only now what was changed; it is in what is read.
-      formData.set('html', known.editor.getHTML());
+      formData.set('html', withIds(form, known.editor.getHTML()));
       isRead = false;
     });
     const from = form.elements.from;

@@ -3,6 +3,7 @@
   'use strict';
 
   const MOST_BYTES = 25_000_000;
+  const PICTURE = /^image\/(png|jpeg|gif|webp)$/;
   const SPOKEN_OF = /\b(attach(ed|ment|ments|ing)?|enclosed|anbei|angehängt|anhang|anlage|beigefügt|ci-joint|pièce jointe|allegat[oai]|adjunt[oa]s?|bijlage)\b/iu;
 
   const place = () => document.querySelector('[data-files-to]');
@@ -17,8 +18,13 @@
   /** Whether the message that the files are for is still open. */
   const isOpen = (goal) => place()?.dataset.filesTo === goal;
 
+  const said = (request, name) => {
+    const page = new DOMParser().parseFromString(request.responseText, 'text/html');
+    return page.querySelector('.told, .problem, p')?.textContent.trim() ?? `“${name}” was not taken.`;
+  };
+
   /** Sends one file as its bytes; shows how far it is, with a way to stop. */
-  const send = (file, goal) => new Promise((done) => {
+  const send = (file, goal, address, taken) => new Promise((done) => {
     const item = document.createElement('li');
     const bar = Object.assign(document.createElement('progress'), { max: 1, value: 0 });
     bar.setAttribute('aria-label', `How far ${file.name} is`);
@@ -31,17 +37,15 @@
     request.addEventListener('loadend', () => {
       item.remove();
       if (request.status === 200) {
-        const page = new DOMParser().parseFromString(request.responseText, 'text/html');
-        if (isOpen(goal)) document.getElementById('files').replaceChildren(...page.getElementById('files').children);
+        if (isOpen(goal)) taken(request.responseText);
       } else if (request.status) {
-        const page = new DOMParser().parseFromString(request.responseText, 'text/html');
-        schublade.tell(page.querySelector('.told, .problem, p')?.textContent.trim() ?? `“${file.name}” was not taken.`, true);
+        schublade.tell(said(request, file.name), true);
       } else if (request.readyState) {
         schublade.tell(`“${file.name}” did not arrive.`, true);
       }
       done();
     });
-    request.open('POST', goal + '?' + new URLSearchParams({ name: file.name, type: file.type }));
+    request.open('POST', address + '?' + new URLSearchParams({ name: file.name, type: file.type }));
     const { content, dataset } = document.querySelector('meta[name=csrf]');
     request.setRequestHeader(dataset.header, content);
     request.setRequestHeader('Content-Type', 'application/octet-stream');
@@ -49,12 +53,24 @@
     request.send(file);
   });
 
-  const add = (files) => {
+  const list = (html) => {
+    const page = new DOMParser().parseFromString(html, 'text/html');
+    document.getElementById('files').replaceChildren(...page.getElementById('files').children);
+  };
+
+  /** @param form in the text of which pictures are to stand; null if all of them go along beside it */
+  const add = (files, form = null) => {
     const goal = place()?.dataset.filesTo;
     if (!goal) return;
     for (const file of files) {
-      if (file.size > MOST_BYTES) schublade.tell(`“${file.name}” is too large: all files together may have ${MOST_BYTES / 1_000_000} MB.`, true);
-      else inTurn(() => send(file, goal));
+      if (file.size > MOST_BYTES) {
+        schublade.tell(`“${file.name}” is too large: all files together may have ${MOST_BYTES / 1_000_000} MB.`, true);
+      } else if (form && PICTURE.test(file.type)) {
+        const pictures = goal.replace(/files$/, 'pictures');
+        inTurn(() => send(file, goal, pictures, (id) => schublade.putPicture(form, `${pictures}/${id}`, file.name)));
+      } else {
+        inTurn(() => send(file, goal, goal, list));
+      }
     }
   };
 
@@ -71,10 +87,14 @@
   });
 
   document.addEventListener('change', (event) => {
-    if (event.target.type !== 'file' || !event.target.closest('[data-files-to]')) return;
-    add([...event.target.files]);
-    event.target.value = '';
+    const { target } = event;
+    if (target.type !== 'file' || !target.form?.matches('.compose')) return;
+    add([...target.files], target.matches('.picture-file') ? target.form : null);
+    target.value = '';
   });
+
+  /** Whose text it is, if it is one with formatting. */
+  const textAt = (target) => target.closest?.('.editor')?.closest('form') ?? null;
 
   const brings = (event) => place() && [...event.dataTransfer?.types ?? []].includes('Files');
   document.addEventListener('dragover', (event) => {
@@ -87,19 +107,24 @@
     if (!brings(event)) return;
     event.preventDefault();
     place().classList.remove('over');
-    add([...event.dataTransfer.files]);
+    const form = textAt(event.target);
+    if (form) schublade.putCursor(form, event);
+    add([...event.dataTransfer.files], form);
   });
   document.addEventListener('paste', (event) => {
-    if (!place() || !event.clipboardData?.files.length) return;
+    const data = event.clipboardData;
+    if (!place() || !data?.files.length) return;
+    const form = textAt(event.target);
+    if (form && data.getData('text/plain').trim()) return; // The same as text: a table, for example.
     event.preventDefault();
-    add([...event.clipboardData.files]);
+    add([...data.files], form);
   });
 
   /** What is missing, if something is; it is asked once for each message. */
   const missing = (form) => {
     const own = schublade.ownWords(form).split(/^Forwarded from /mu)[0];
     const files = document.querySelectorAll('#files li').length;
-    if (SPOKEN_OF.test(own) && !files) return 'You wrote of an attachment, and there is none.';
+    if (SPOKEN_OF.test(own) && !files && !form.querySelector('.editor img')) return 'You wrote of an attachment, and there is none.';
     return form.elements.subject.value.trim() ? null : 'There is no subject.';
   };
 

@@ -26,6 +26,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.context.ApplicationEventPublisher;
@@ -126,12 +127,13 @@ class Postman extends ScheduledWork {
         List<Address> all = new ArrayList<>(MailWriter.addresses(one.text().to()));
         all.addAll(MailWriter.addresses(one.text().cc()));
         all.addAll(MailWriter.addresses(one.text().bcc()));
-        SmtpConnection.send(
+        OptionalLong limit = SmtpConnection.send(
                 host,
                 credentials,
                 PATIENCE,
                 source,
                 all.stream().map(Address::email).distinct().toList());
+        accounts.sendsUpTo(account.id(), limit);
     }
 
     /**

@@ -11,6 +11,7 @@ import app.schublade.mail.MailException;
 import app.schublade.standin.DemoAccount;
 import app.schublade.standin.Standin;
 import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.sync.Synchroniser;
@@ -26,6 +27,7 @@ import java.time.Duration;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -185,6 +187,24 @@ class ComposePagesTest {
                 .isEqualTo("1");
         browser.post(address + "/discard");
         assertThat(browser.get("/mail/inbox").page().select("#place-outgoing")).isEmpty();
+    }
+
+    @Test
+    void whatIsTooLargeForTheServerIsSaidBefore() {
+        Account account = cabinet.account(person.id(), "MU");
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
+                .param(account.id())
+                .update();
+        String address = begun("/write");
+        browser.upload(address + "/files?name=a.bin", new byte[150_000]);
+        Object[] fields = fields(browser.get(address).page(), "ben@wharf.example", "x");
+        office.bean(AccountStore.class).sendsUpTo(account.id(), OptionalLong.of(200_000));
+        assertThat(browser.post(address + "/send", fields).notice())
+                .contains("takes messages of up to 200 KB; this one has about 205 KB");
+        office.bean(AccountStore.class).sendsUpTo(account.id(), OptionalLong.empty());
+        assertThat(browser.post(address + "/send", fields).header("Location")).isEqualTo("/mail/inbox");
     }
 
     @Test

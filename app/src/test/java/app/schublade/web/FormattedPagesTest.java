@@ -12,8 +12,10 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Base64;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
@@ -303,5 +305,49 @@ class FormattedPagesTest {
                 .as("not from an address of one's own")
                 .isEqualTo(422);
         assertThat(draft().text().body()).isEqualTo("From here");
+    }
+
+    /** As every browser shows it: a PNG of one pixel. */
+    private static byte[] pixel() {
+        return Base64.getDecoder()
+                .decode(
+                        "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+    }
+
+    @Test
+    void aPictureStandsInTheTextAndIsNoFileBesideIt() {
+        browser.post("/write");
+        long id = draft().id();
+        String address = "/write/" + id + "/pictures";
+        String called = browser.upload(address + "?name=Plan.png", pixel()).text();
+        Browser.Answer shown = browser.get(address + "/" + called);
+        assertThat(shown.header("Content-Type")).isEqualTo("image/png");
+        assertThat(shown.header("Content-Security-Policy")).contains("sandbox");
+        assertThat(new Browser(office, office.person())
+                        .get(address + "/" + called)
+                        .status())
+                .isEqualTo(404);
+        assertThat(browser.get(address + "/unknown@inline").status()).isEqualTo(404);
+        assertThat(browser.upload(address + "?name=a.svg", "<svg/>".getBytes(StandardCharsets.UTF_8))
+                        .status())
+                .isEqualTo(422);
+        String html = "<p>See <img src=\"cid:" + called + "\" alt=\"Plan\" width=\"9\"></p>";
+        keeps(browser, id, "", "html", html);
+        assertThat(draft().text().html()).isEqualTo(html);
+        assertThat(draft().text().body()).isEqualTo("See [picture: Plan]");
+        assertThat(browser.get("/write/" + id).page().select("#files li")).isEmpty();
+
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x'")
+                .update();
+        browser.post("/write/" + id + "/send", typed("body", "", "html", html, "version", "1"));
+        ParsedMail mail = MimeReader.read(cabinet.outgoing.source(id).orElseThrow());
+        assertThat(mail.html()).contains("cid:" + called);
+        assertThat(mail.parts()).singleElement().satisfies(one -> {
+            assertThat(one.contentId()).isEqualTo(called);
+            assertThat(one.content()).isEqualTo(pixel());
+            assertThat(one.name()).isEqualTo("Plan.png");
+        });
     }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
+import app.schublade.core.format.PartRole;
 import app.schublade.standin.Standin;
 import app.schublade.store.account.Account;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
@@ -366,6 +367,43 @@ class AnswerJourneyTest {
             there.page.waitForURL(
                     address -> address.endsWith("/write/" + latest().id()) && cabinet.outgoing.count(person.id()) == 2);
             assertThat(there.text).containsText(beginsWith("From there. From here."));
+        });
+    }
+
+    private static final String PASTES_A_PICTURE = """
+            async () => {
+              const canvas = new OffscreenCanvas(900, 60);
+              canvas.getContext('2d').fillRect(0, 0, 900, 60);
+              const data = new DataTransfer();
+              data.items.add(new File([await canvas.convertToBlob()], 'image.png', { type: 'image/png' }));
+              document.querySelector('.editor').dispatchEvent(
+                new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+            }
+            """;
+
+    @Test
+    void aPictureIsPastedIntoTheText() {
+        answering(account(), (desk, answer) -> {
+            Locator picture = answer.text.locator("img");
+            desk.type("This one: ");
+            answer.page.evaluate(PASTES_A_PICTURE);
+            assertThat(picture).hasAttribute("width", "640");
+            assertThat(answer.page.locator("#files li")).hasCount(0);
+            Await.until(
+                    "it is kept", () -> String.valueOf(latest().text().html()).contains("<img src=\"cid:"));
+            desk.type("Yes?");
+            answer.page.reload();
+            desk.press("r");
+            assertThat(picture).hasJSProperty("naturalWidth", 900);
+            assertThat(answer.text).containsText(Pattern.compile("^This one:\\sYes"));
+            answer.text.press("Control+Enter");
+            desk.says("Sent in 10 seconds");
+            ParsedMail mail =
+                    MimeReader.read(cabinet.outgoing.source(latest().id()).orElseThrow());
+            assertThat(mail.parts()).singleElement().satisfies(one -> {
+                assertThat(one.role()).isEqualTo(PartRole.PICTURE);
+                assertThat(String.valueOf(mail.html())).contains("cid:" + one.contentId());
+            });
         });
     }
 }

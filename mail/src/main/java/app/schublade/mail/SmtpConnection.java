@@ -9,7 +9,10 @@ import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;
 import java.time.Duration;
 import java.util.List;
+import java.util.Objects;
+import java.util.OptionalLong;
 import java.util.Properties;
+import java.util.concurrent.atomic.AtomicReference;
 import org.eclipse.angus.mail.smtp.SMTPTransport;
 
 /** Tries a server that mail is handed in to (RFC 6409). */
@@ -33,12 +36,15 @@ public final class SmtpConnection {
     /**
      * Hands a message in, for all recipients or for none.
      *
+     * @return how large a message the server takes, in bytes, if it says so (RFC 1870, section 3)
      * @throws MailException of the kind {@code REFUSED} if the server will never take it, with what it said
      */
-    public static void send(
+    public static OptionalLong send(
             MailHost host, Credentials credentials, Duration patience, byte[] source, List<String> recipients)
             throws MailException {
+        AtomicReference<OptionalLong> limit = new AtomicReference<>();
         use(host, credentials, patience, (transport, session) -> {
+            limit.set(limit(transport));
             InternetAddress[] addresses = new InternetAddress[recipients.size()];
             for (int i = 0; i < addresses.length; i++) {
                 addresses[i] = new InternetAddress(recipients.get(i));
@@ -49,6 +55,14 @@ public final class SmtpConnection {
                 throw MailException.notTaken(host, e);
             }
         });
+        return Objects.requireNonNullElse(limit.get(), OptionalLong.empty());
+    }
+
+    /** Nought stands for a server that has none to tell. */
+    private static OptionalLong limit(SMTPTransport transport) {
+        String said = transport.getExtensionParameter("SIZE");
+        boolean known = said != null && said.matches("[1-9]\\d{0,17}");
+        return known ? OptionalLong.of(Long.parseLong(said)) : OptionalLong.empty();
     }
 
     private static void use(MailHost host, Credentials credentials, Duration patience, Use use) throws MailException {

@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
+import java.util.OptionalLong;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -81,8 +82,8 @@ class SmtpConnectionTest {
         }
     }
 
-    private static void send(Host host) throws MailException {
-        SmtpConnection.send(
+    private static OptionalLong send(Host host) throws MailException {
+        return SmtpConnection.send(
                 host.host(),
                 Credentials.password("lantern"),
                 Duration.ofSeconds(5),
@@ -96,6 +97,14 @@ class SmtpConnectionTest {
             send(host);
             assertThat(host.heard).contains("RCPT TO:<anna@wharf.example>", "RCPT TO:<ben@wharf.example>");
             assertThat(host.heard).as("a line with a dot alone ends nothing").contains("..", "Dear Anna,");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"SIZE 20971520, 20971520", "SIZE, ", "SIZE 0, ", "SIZE many, ", "SIZE 99999999999999999999, ", "X, "})
+    void tellsHowLargeAMessageTheServerTakes(String said, Long limit) throws Exception {
+        try (Host host = new Host("EHLO", "250-here\r\n250-%s\r\n250 AUTH PLAIN".formatted(said))) {
+            assertThat(send(host)).isEqualTo(limit == null ? OptionalLong.empty() : OptionalLong.of(limit));
         }
     }
 

@@ -8,11 +8,13 @@ import app.schublade.store.base.Secrets;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
+import java.sql.Types;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -51,6 +53,25 @@ public class AccountStore {
                 .param(id)
                 .query(AccountStore::account)
                 .optional();
+    }
+
+    /** How large a message the server takes that this account sends with, in bytes, as it said last; empty if it did not. */
+    public OptionalLong sendsUpTo(long id) {
+        return jdbc.sql("select sends_up_to from account where id = ? and sends_up_to is not null")
+                .param(id)
+                .query(Long.class)
+                .optional()
+                .map(OptionalLong::of)
+                .orElseGet(OptionalLong::empty);
+    }
+
+    /** The server has said how large a message it takes, or nothing of it. */
+    public void sendsUpTo(long id, OptionalLong bytes) {
+        Long limit = bytes.isPresent() ? bytes.getAsLong() : null;
+        jdbc.sql("update account set sends_up_to = :limit where id = :id and sends_up_to is distinct from :limit")
+                .param("limit", limit, Types.BIGINT)
+                .param("id", id)
+                .update();
     }
 
     /** An account of this user. */

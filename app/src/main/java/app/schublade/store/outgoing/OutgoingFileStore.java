@@ -3,7 +3,10 @@ package app.schublade.store.outgoing;
 import app.schublade.core.filing.Sized;
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.core.problem.InputProblem;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.LongSupplier;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
@@ -34,20 +37,36 @@ public class OutgoingFileStore {
         }
     }
 
+    /** Those that go along beside the text. */
     public List<DraftFile> of(long outgoing) {
-        return jdbc.sql("select id, name, length(content) as size from outgoing_file where outgoing_id = ? order by id")
+        return jdbc.sql("""
+                        select id, name, length(content) as size from outgoing_file
+                        where outgoing_id = ? and content_id is null order by id
+                        """).param(outgoing).query(DraftFile.class).list();
+    }
+
+    /** All of them with what is in them, and the pictures of the text. */
+    public List<AttachedFile> files(long outgoing) {
+        return jdbc.sql("select name, type, content, content_id from outgoing_file where outgoing_id = ? order by id")
                 .param(outgoing)
-                .query(DraftFile.class)
+                .query(OutgoingFileStore::file)
                 .list();
     }
 
-    /** All of them with what is in them. */
-    public List<AttachedFile> files(long outgoing) {
-        return jdbc.sql("select name, type, content from outgoing_file where outgoing_id = ? order by id")
-                .param(outgoing)
-                .query((row, number) ->
-                        new AttachedFile(row.getString("name"), row.getString("type"), row.getBytes("content")))
-                .list();
+    /** A picture of the text. */
+    public Optional<AttachedFile> picture(long userId, long outgoing, String contentId) {
+        return jdbc.sql("""
+                        select f.name, f.type, f.content, f.content_id from outgoing_file f join outgoing o on o.id = f.outgoing_id
+                        where o.user_id = ? and o.id = ? and f.content_id = ?
+                        """)
+                .params(userId, outgoing, contentId)
+                .query(OutgoingFileStore::file)
+                .optional();
+    }
+
+    private static AttachedFile file(ResultSet row, int number) throws SQLException {
+        return new AttachedFile(
+                row.getString("name"), row.getString("type"), row.getBytes("content"), row.getString("content_id"));
     }
 
     /**
@@ -68,13 +87,22 @@ public class OutgoingFileStore {
             throw new InputProblem(
                     "This message is on its way already, or gone; “%s” was not added.".formatted(file.name()));
         }
-        List<DraftFile> others = of(outgoing);
-        long size = others.stream().mapToLong(DraftFile::size).sum() + file.content().length;
-        if (size > MAX_BYTES || others.size() >= MAX_FILES) {
+        boolean fits = jdbc.sql("""
+                        select coalesce(sum(length(content)), 0) + ? <= ? and count(*) < ? from outgoing_file
+                        where outgoing_id = ?
+                        """)
+                .params(file.content().length, MAX_BYTES, MAX_FILES, outgoing)
+                .query(Boolean.class)
+                .single();
+        if (!fits) {
             throw tooLarge(file.name());
         }
-        jdbc.sql("insert into outgoing_file (outgoing_id, name, type, content) values (?, ?, ?, ?)")
-                .params(outgoing, file.name(), file.type(), file.content())
+        jdbc.sql("insert into outgoing_file (outgoing_id, name, type, content, content_id) values (?, ?, ?, ?, ?)")
+                .param(outgoing)
+                .param(file.name())
+                .param(file.type())
+                .param(file.content())
+                .param(file.contentId())
                 .update();
         jdbc.sql("""
                         delete from outgoing_file f where at < now() - interval '30 days'

@@ -1,5 +1,6 @@
 package app.schublade.web.compose;
 
+import app.schublade.core.filing.Sized;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.format.WrittenHtml;
@@ -166,6 +167,7 @@ public class Writing {
                 .formatted(text.html())
                 .with(files.files(one.id()));
         OutgoingMessage outline = enclosed(person, one).map(letter::enclosing).orElse(letter);
+        check(account, outline);
         Instant now = dates.now();
         Instant due = later == null ? now.plus(GRACE) : dates.instant(later);
         if (due.isBefore(now) || due.isAfter(now.plus(LATEST))) {
@@ -176,6 +178,17 @@ public class Writing {
         }
         plain.wrote(person.id(), to, text.html() == null);
         return due;
+    }
+
+    /** A server refuses what is too large for it only when it has all of it; what it takes is known from the last time. */
+    private void check(Account account, OutgoingMessage outline) {
+        long limit = accounts.sendsUpTo(account.id()).orElse(Long.MAX_VALUE);
+        long size = outline.estimatedSize();
+        if (size > limit) {
+            throw new InputProblem(
+                    "The server of %s takes messages of up to %s; this one has about %s. Take out a file, or send it from another account."
+                            .formatted(account.name(), Sized.inWords(limit), Sized.inWords(size)));
+        }
     }
 
     private Optional<OutgoingMessage.EnclosedMessage> enclosed(CurrentUser person, Outgoing one) {

@@ -5,6 +5,7 @@ import app.schublade.core.format.Part;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.message.MessageStore;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.ShownPicture;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;

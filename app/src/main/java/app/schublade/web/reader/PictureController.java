@@ -9,6 +9,7 @@ import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.frame.ReturnTo;
+import app.schublade.web.frame.ShownPicture;
 import java.io.IOException;
 import java.net.URI;
 import java.time.Duration;

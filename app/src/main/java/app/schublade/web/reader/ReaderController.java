@@ -8,6 +8,7 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.store.message.MessageStore;
 import app.schublade.sync.WholeMessages;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.ShownPicture;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;

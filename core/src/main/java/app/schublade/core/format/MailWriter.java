@@ -21,6 +21,7 @@ import org.apache.james.mime4j.message.BodyPart;
 import org.apache.james.mime4j.message.BodyPartBuilder;
 import org.apache.james.mime4j.message.DefaultMessageWriter;
 import org.apache.james.mime4j.message.MultipartBuilder;
+import org.apache.james.mime4j.stream.NameValuePair;
 import org.apache.james.mime4j.stream.RawField;
 import org.apache.james.mime4j.util.MimeUtil;
 
@@ -46,6 +47,9 @@ public final class MailWriter {
             Pattern.compile("[A-Za-z0-9!#$%&'*+/=?^_`{|}~.-]+@[A-Za-z0-9-]+(\\.[A-Za-z0-9-]+)+");
     /** What may stand in the angle brackets of an id and breaks no field; others' ids can be anything. */
     private static final Pattern ID = Pattern.compile("[!-;=?-~]{1,500}");
+
+    private static final String ATTACHED = "attachment";
+    private static final String UNKNOWN = "application/octet-stream";
 
     private static final String DOCUMENT = """
             <!doctype html>
@@ -79,9 +83,10 @@ public final class MailWriter {
                 .setDate(Date.from(date), TimeZone.getDefault())
                 .addField(field("Message-ID", "<" + messageId + ">"));
         OutgoingMessage.EnclosedMessage enclosed = outline.enclosed();
-        if (enclosed == null && outline.files().isEmpty() && outline.html() != null) {
-            message.setBody(alternatives(outline.text(), outline.html()));
-        } else if (enclosed == null && outline.files().isEmpty()) {
+        boolean alone = enclosed == null && outline.attached().isEmpty();
+        if (alone && outline.html() != null) {
+            message.setBody(alternatives(outline, outline.html()));
+        } else if (alone) {
             message.setBody(lines(outline.text()), StandardCharsets.UTF_8)
                     .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
         } else {
@@ -121,11 +126,24 @@ public final class MailWriter {
     }
 
     /** The plain text, in lines that flow, and its formatting (RFC 2046, section 5.1.4). */
-    private static Multipart alternatives(String text, String html) throws IOException {
+    private static Multipart alternatives(OutgoingMessage outline, String html) throws IOException {
+        BodyPart formatted = text(DOCUMENT.formatted(html), "html");
         return MultipartBuilder.create("alternative")
-                .addBodyPart(text(FlowedText.write(text), "plain; format=flowed"))
-                .addBodyPart(text(DOCUMENT.formatted(html), "html"))
+                .addBodyPart(text(FlowedText.write(outline.text()), "plain; format=flowed"))
+                .addBodyPart(outline.pictures().isEmpty() ? formatted : related(formatted, outline.pictures()))
                 .build();
+    }
+
+    /** The formatted text, and the pictures in it (RFC 2387, section 3). */
+    private static BodyPart related(BodyPart formatted, List<OutgoingMessage.AttachedFile> pictures)
+            throws IOException {
+        MultipartBuilder parts = MultipartBuilder.create("related")
+                .addContentTypeParameter(new NameValuePair("type", "text/html"))
+                .addBodyPart(formatted);
+        for (OutgoingMessage.AttachedFile picture : pictures) {
+            parts.addBodyPart(file(picture, "inline"));
+        }
+        return BodyPartBuilder.create().setBody(parts.build()).build();
     }
 
     private static BodyPart text(String text, String type) throws IOException {
@@ -144,14 +162,12 @@ public final class MailWriter {
             text.setBody(lines(outline.text()), StandardCharsets.UTF_8)
                     .setContentTransferEncoding(MimeUtil.ENC_QUOTED_PRINTABLE);
         } else {
-            text.setBody(alternatives(outline.text(), outline.html()));
+            text.setBody(alternatives(outline, outline.html()));
         }
         parts.addBodyPart(text.build());
-        for (OutgoingMessage.AttachedFile file : outline.files()) {
+        for (OutgoingMessage.AttachedFile file : outline.attached()) {
             parts.addBodyPart(
-                    file.type().equals(Part.MESSAGE)
-                            ? attached(file.name(), file.content())
-                            : file(file.name(), file.type(), file.content()));
+                    file.type().equals(Part.MESSAGE) ? attached(file.name(), file.content()) : file(file, ATTACHED));
         }
         OutgoingMessage.EnclosedMessage enclosed = outline.enclosed();
         if (enclosed == null) {
@@ -161,7 +177,8 @@ public final class MailWriter {
             parts.addBodyPart(attached("message.eml", enclosed.source()));
         } else {
             for (Part file : MimeReader.read(enclosed.source()).attachments()) {
-                parts.addBodyPart(file(file.name(), file.type(), file.content()));
+                parts.addBodyPart(
+                        file(new OutgoingMessage.AttachedFile(file.name(), file.type(), file.content()), ATTACHED));
             }
         }
         return parts.build();
@@ -170,25 +187,30 @@ public final class MailWriter {
     /** A message may only lie in another one as it is; one that no server would take so goes along as a file. */
     private static BodyPart attached(String name, byte[] source) throws IOException {
         if (!isPlain(source)) {
-            return file(name, "application/octet-stream", source);
+            return file(new OutgoingMessage.AttachedFile(name, UNKNOWN, source), ATTACHED);
         }
         return BodyPartBuilder.create()
                 .setBody(source, "message/rfc822")
                 .setContentTransferEncoding(MimeUtil.ENC_7BIT)
-                .setField(disposition(name))
+                .setField(disposition(ATTACHED, name))
                 .build();
     }
 
-    private static BodyPart file(String name, String type, byte[] content) throws IOException {
-        return BodyPartBuilder.create()
-                .setBody(content, type.matches("[!-~&&[^()<>@,;:\\\\\"\\[\\]?=]]+") ? type : "application/octet-stream")
+    private static BodyPart file(OutgoingMessage.AttachedFile file, String disposition) throws IOException {
+        String type = file.type().matches("[!-~&&[^()<>@,;:\\\"\\[\\]?=]]+") ? file.type() : UNKNOWN;
+        BodyPartBuilder part = BodyPartBuilder.create()
+                .setBody(file.content(), type)
                 .setContentTransferEncoding(MimeUtil.ENC_BASE64)
-                .setField(disposition(name))
-                .build();
+                .setField(disposition(disposition, file.name()));
+        if (file.contentId() != null) {
+            part.addField(field("Content-ID", "<" + oneLine(file.contentId()) + ">"));
+        }
+        return part.build();
     }
 
-    private static org.apache.james.mime4j.stream.Field disposition(String name) {
-        return field("Content-Disposition", "attachment;" + named(oneLine(name)));
+    /** RFC 2183, section 2. */
+    private static org.apache.james.mime4j.stream.Field disposition(String kind, String name) {
+        return field("Content-Disposition", kind + ";" + named(oneLine(name)));
     }
 
     /** A file name as a parameter, in pieces that fit into a line (RFC 2231, sections 3 and 4). */

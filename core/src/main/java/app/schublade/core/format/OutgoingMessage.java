@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -98,9 +99,19 @@ public record OutgoingMessage(
      * A file.
      *
      * @param type its media type (RFC 2046); a message goes along as it is
+     * @param contentId by which the text shows it where it stands (RFC 2392); null if it goes along beside the text
      */
     @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
-    public record AttachedFile(String name, String type, byte[] content) {
+    public record AttachedFile(
+            String name,
+            String type,
+            byte[] content,
+            @Nullable String contentId) {
+        /** A file that goes along beside the text. */
+        public AttachedFile(String name, String type, byte[] content) {
+            this(name, type, content, null);
+        }
+
         /** A file that somebody has: its name such that it can be saved anywhere, its type one that is possible. */
         public static AttachedFile of(String name, String type, byte[] content) {
             String clean = FileNames.clean(name);
@@ -111,6 +122,30 @@ public record OutgoingMessage(
                     message || !TYPE.matches(known) ? "application/octet-stream" : known,
                     content);
         }
+    }
+
+    /** The pictures that stand in its text: without formatting, none does, and none goes along. */
+    List<AttachedFile> pictures() {
+        return files.stream().filter(this::isShown).toList();
+    }
+
+    /** What goes along beside its text. */
+    List<AttachedFile> attached() {
+        return files.stream().filter(file -> file.contentId == null).toList();
+    }
+
+    /** How large it will be when it is written, in bytes: what goes along is written in four signs for three bytes, in lines (RFC 2045, section 6.8). */
+    public long estimatedSize() {
+        long within = files.stream()
+                .filter(file -> file.contentId == null || isShown(file))
+                .mapToLong(file -> file.content.length)
+                .sum();
+        long passedOn = enclosed == null ? 0 : enclosed.source().length;
+        return text.length() + (html == null ? 0 : html.length()) + passedOn + within * 4 / 3 * 78 / 76;
+    }
+
+    private boolean isShown(AttachedFile file) {
+        return html != null && file.contentId != null && html.contains("\"cid:" + file.contentId + '"');
     }
 
     /** The same with what it passes on. */
@@ -171,9 +206,18 @@ public record OutgoingMessage(
      */
     public static OutgoingMessage passingOn(ParsedMail mail, OwnAddresses own, String name, String when) {
         String alias = own.aliasIn(own.among(mail.recipients()));
-        List<AttachedFile> files = mail.attachments().stream()
-                .map(part -> new AttachedFile(part.name(), part.type(), part.content()))
-                .toList();
+        Map<String, String> pictures = new LinkedHashMap<>();
+        List<AttachedFile> files = new ArrayList<>();
+        for (Part part : mail.parts()) {
+            String known = part.role() == PartRole.PICTURE ? part.contentId() : null;
+            String id = known == null ? null : pictureId();
+            if (id != null) {
+                pictures.put(known, id);
+            }
+            if (id != null || part.role() == PartRole.FILE) {
+                files.add(new AttachedFile(part.name(), part.type(), part.content(), id));
+            }
+        }
         return new OutgoingMessage(
                         new Address(name, alias == null ? own.main() : alias),
                         List.of(),
@@ -182,8 +226,13 @@ public record OutgoingMessage(
                         "\n\n" + passedOn(mail, when),
                         null,
                         List.of())
-                .formatted(WrittenHtml.of(passedOnHead(mail, when)) + WrittenHtml.quotable(mail))
+                .formatted(WrittenHtml.of(passedOnHead(mail, when)) + WrittenHtml.quotable(mail, pictures))
                 .with(files);
+    }
+
+    /** What a picture in a text is called by that is like no other (RFC 2045, section 7). */
+    public static String pictureId() {
+        return UUID.randomUUID() + "@inline";
     }
 
     /** A message as a file, as it came. */
@@ -292,7 +341,7 @@ public record OutgoingMessage(
                 .formatted("%s<blockquote>%s</blockquote>"
                         .formatted(
                                 WrittenHtml.of(whoWrote),
-                                marked.isBlank() ? WrittenHtml.quotable(mail) : WrittenHtml.of(marked)));
+                                marked.isBlank() ? WrittenHtml.quotable(mail, Map.of()) : WrittenHtml.of(marked)));
     }
 
     private static String quoted(String words, String whoWrote) {

@@ -46,6 +46,10 @@ class WrittenHtmlTest {
                 "<p onclick='alert(1)' style='color:red' class='big' id='sheet'>x</p> | <p>x</p>",
                 "<img src=x onerror=alert(1)>x | x",
                 "<img src='https://tracker.example/1.gif'>x | x",
+                "<img src='cid:1@inline' alt='Plan' width=400 height=9 onerror=x srcset=https://a.example/1 style='color:red'> | <img src=\"cid:1@inline\" alt=\"Plan\" width=\"400\">",
+                "<img src='/write/1/picture/2'>x | x",
+                "<img src='data:image/png;base64,AAAA'>x | x",
+                "<img src='cid'>x | x",
                 "<iframe src='https://a.example'></iframe>x | x",
                 "<form action='/log-out'><button>Go</button></form> | Go",
                 "<svg><a href='javascript:x'>y</a></svg>x | x",
@@ -154,6 +158,7 @@ class WrittenHtmlTest {
                 "<blockquote><pre>a~b</pre></blockquote> | > a~> b",
                 "<p><br></p><p>x</p> | x",
                 "<p>Yes.</p><p>-- <br>Tilda</p> | Yes.~~-- ~Tilda",
+                "<p>See <img src='cid:1@inline' alt='Plan.png'> and <img src='cid:2@inline'></p> | See [picture: Plan.png] and [picture]",
                 "<p>a -- b</p><blockquote><p>--<br>Anna</p></blockquote> | a -- b~~> --~> Anna",
             })
     void readsAsPlainText(String html, String text) {
@@ -302,5 +307,70 @@ class WrittenHtmlTest {
         assertThat(forward.html())
                 .startsWith("<p>Forwarded from Anna &lt;anna@wharf.example&gt;<br>")
                 .endsWith("<p>Two <b>crates</b></p>");
+    }
+
+    private static OutgoingMessage.AttachedFile picture(String id) {
+        return new OutgoingMessage.AttachedFile(
+                "Größe.png", "image/png", "\u0089PNG".getBytes(StandardCharsets.ISO_8859_1), id);
+    }
+
+    /** A picture stands in its text, read by two other libraries (RFC 2387); one that was taken out again does not go along. */
+    @Test
+    void picturesGoAlongWithTheTextThatShowsThem() throws Exception {
+        String html = "<p>See <img src=\"cid:1@inline\" alt=\"Plan\">.</p>";
+        OutgoingMessage letter = letter(html).with(List.of(picture("1@inline"), picture("2@inline")));
+        byte[] source = MailWriter.write(letter, "id@quay.example", NOW);
+
+        Multipart angus = (Multipart)
+                new MimeMessage(Session.getInstance(new Properties()), new ByteArrayInputStream(source)).getContent();
+        assertThat(angus.getContentType()).startsWith("multipart/alternative");
+        Multipart related = (Multipart) angus.getBodyPart(1).getContent();
+        assertThat(related.getContentType()).startsWith("multipart/related").contains("text/html");
+        assertThat(related.getCount()).isEqualTo(2);
+        jakarta.mail.internet.MimeBodyPart part = (jakarta.mail.internet.MimeBodyPart) related.getBodyPart(1);
+        assertThat(part.getContentID()).isEqualTo("<1@inline>");
+        assertThat(part.getDisposition()).isEqualTo("inline");
+        assertThat(part.getContentType()).startsWith("image/png");
+
+        Message mime4j = new DefaultMessageBuilder().parseMessage(new ByteArrayInputStream(source));
+        Entity second = ((org.apache.james.mime4j.dom.Multipart) mime4j.getBody())
+                .getBodyParts()
+                .get(1);
+        Entity shown = ((org.apache.james.mime4j.dom.Multipart) second.getBody())
+                .getBodyParts()
+                .get(1);
+        assertThat(shown.getFilename()).isEqualTo("Größe.png");
+
+        ParsedMail here = MimeReader.read(source);
+        assertThat(here.attachments()).isEmpty();
+        assertThat(here.parts()).singleElement().satisfies(one -> {
+            assertThat(one.role()).isEqualTo(PartRole.PICTURE);
+            assertThat(one.contentId()).isEqualTo("1@inline");
+            assertThat(one.content()).isEqualTo(picture("").content());
+        });
+        assertThat(here.text().strip()).isEqualTo("See [picture: Plan].");
+
+        byte[] plain = MailWriter.write(letter.formatted(null), "id@quay.example", NOW);
+        assertThat(MimeReader.read(plain).parts())
+                .as("nothing goes along that nobody sees")
+                .isEmpty();
+    }
+
+    @Test
+    void aMessageThatIsPassedOnTakesItsPicturesAlong() {
+        OutgoingMessage letter = letter("<p><img src=\"cid:1@inline\"></p>").with(List.of(picture("1@inline")));
+        ParsedMail mail = MimeReader.read(MailWriter.write(letter, "id@quay.example", NOW));
+        OwnAddresses own = new OwnAddresses("tilda@quay.example", Set.of());
+        OutgoingMessage forward = OutgoingMessage.passingOn(mail, own, "Tilda", "on Monday");
+        ParsedMail there = MimeReader.read(MailWriter.write(forward, "id2@quay.example", NOW));
+        assertThat(there.parts()).singleElement().satisfies(one -> {
+            assertThat(one.role()).isEqualTo(PartRole.PICTURE);
+            assertThat(one.contentId()).isNotEqualTo("1@inline");
+            assertThat(there.html()).contains("<img src=\"cid:" + one.contentId() + "\">");
+        });
+        assertThat(OutgoingMessage.answer(mail, own, "Tilda", false, "On Monday", "")
+                        .html())
+                .as("an answer does not send them back")
+                .doesNotContain("<img");
     }
 }

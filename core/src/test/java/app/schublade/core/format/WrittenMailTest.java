@@ -405,4 +405,14 @@ class WrittenMailTest {
             }
         }
     }
+
+    @ParameterizedTest
+    @ValueSource(ints = {0, 1, 57, 100_000, 3_000_000})
+    void howLargeItWillBeIsKnownBefore(int bytes) {
+        OutgoingMessage outline = new OutgoingMessage(
+                        new Address("", "tilda@quay.example"), List.of(), List.of(), "x", "y", null, List.of())
+                .with(List.of(new OutgoingMessage.AttachedFile("a.bin", "application/octet-stream", new byte[bytes])));
+        int written = MailWriter.write(outline, "id@quay.example", NOW).length;
+        assertThat(outline.estimatedSize()).isBetween(written - 1000L, (long) written);
+    }
 }

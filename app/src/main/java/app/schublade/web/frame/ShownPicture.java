@@ -1,4 +1,4 @@
-package app.schublade.web.reader;
+package app.schublade.web.frame;
 
 import app.schublade.core.format.PictureKind;
 import java.time.Duration;
@@ -8,19 +8,20 @@ import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 
 /** A picture of somebody else's, as an answer that can do nothing but be looked at. */
-final class ShownPicture {
+public final class ShownPicture {
     /** For what somebody else has made: it must not act, even if a browser opens it as a page. */
-    static final String HARMLESS = "default-src 'none'; sandbox";
+    public static final String HARMLESS = "default-src 'none'; sandbox";
 
+    private static final String SECURITY_POLICY = "Content-Security-Policy";
     private static final Duration KEPT = Duration.ofDays(1);
 
     private ShownPicture() {}
 
     /** Empty if it is none, whatever it says it is. */
-    static Optional<ResponseEntity<byte[]>> of(byte[] content) {
+    public static Optional<ResponseEntity<byte[]>> of(byte[] content) {
         return PictureKind.of(content)
                 .map(kind -> ResponseEntity.ok()
-                        .header(ReaderController.SECURITY_POLICY, HARMLESS)
+                        .header(SECURITY_POLICY, HARMLESS)
                         .cacheControl(CacheControl.maxAge(KEPT).cachePrivate())
                         .contentType(MediaType.parseMediaType(kind.type()))
                         .body(content));
