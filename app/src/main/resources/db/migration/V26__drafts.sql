@@ -8,3 +8,26 @@ alter table outgoing_file add column content_id text;
 
 -- How large a message the server takes that an account sends with, in bytes, as it said last.
 alter table account add column sends_up_to bigint;
+
+-- Drafts as they lie in the folder for drafts of their account's server. One whose draft is sent or gone goes from there.
+create table draft_copy (
+    id bigint generated always as identity primary key,
+    account_id bigint not null references account on delete cascade,
+    outgoing_id bigint not null,
+    -- What of the draft is in it; empty for one that another program has left, and that is written on here.
+    edition text not null,
+    folder text not null,
+    identity text not null,
+    -- Null until it is certain that it lies there.
+    size integer,
+    at timestamptz not null default now()
+);
+create index draft_copy_of on draft_copy (outgoing_id);
+create index draft_copy_on on draft_copy (account_id);
+
+-- What there is to write of each draft: a text is written anew, files come and go.
+create view draft_edition as
+    select o.id as outgoing_id, o.version || '/' || count(f.id) || '/' || coalesce(max(f.id), 0) as edition
+    from outgoing o left join outgoing_file f on f.outgoing_id = o.id
+    where o.state in ('DRAFT', 'REFUSED') and (o.touched or f.id is not null)
+    group by o.id;

@@ -230,8 +230,7 @@ final class AccountWorker {
             tools.progress().tell(account, "Connected to " + account.host() + ".");
             tools.mailboxes().inbox(id).ifPresent(inbox -> readAgain(account, inbox));
             watch.start();
-            Duration pause = imap.looksCheaply() ? LOOK_AT_EVERYTHING_CHEAPLY : LOOK_AT_EVERYTHING;
-            stayInAgreement(account, look, orders, folders, watch, clear ? pause : LOOK_AGAIN, pause);
+            stayInAgreement(account, imap, look, orders, folders, watch, clear);
         } finally {
             open = null;
         }
@@ -246,20 +245,23 @@ final class AccountWorker {
 
     private void stayInAgreement(
             Account account,
+            ImapConnection imap,
             FolderLook look,
             OrderRunner orders,
             FolderOrders folders,
             InboxWatch watch,
-            Duration firstPause,
-            Duration usualPause)
+            boolean allSeen)
             throws MailException {
-        Duration pause = firstPause;
+        DraftCopies drafts = new DraftCopies(account, tools, imap);
+        Duration usualPause = imap.looksCheaply() ? LOOK_AT_EVERYTHING_CHEAPLY : LOOK_AT_EVERYTHING;
+        Duration pause = allSeen ? usualPause : LOOK_AGAIN;
         long everything = System.nanoTime();
         long marks = everything;
         while (!stopped) {
             folders.rename();
             boolean clear = orders.run() && look.inbox().look();
             folders.run();
+            newsElsewhere |= drafts.save();
             if (!clear || newsElsewhere || isOver(everything, pause)) {
                 newsElsewhere = false;
                 pause = look.everything(this::endIfStopped) ? usualPause : LOOK_AGAIN;

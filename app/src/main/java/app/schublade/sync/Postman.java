@@ -3,17 +3,14 @@ package app.schublade.sync;
 import app.schublade.core.format.Identity;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.Address;
-import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
-import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.SmtpConnection;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.account.Mailbox;
 import app.schublade.store.base.MailChanged;
 import app.schublade.store.intake.MailboxStore;
 import app.schublade.store.outgoing.OutgoingStore;
@@ -145,25 +142,13 @@ class Postman extends ScheduledWork {
             return false;
         }
         try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE)) {
-            String folder = sent(account, imap);
+            String folder = OwnFolders.of(account, SpecialUse.SENT, mailboxes, imap);
             imap.open(folder);
             if (imap.withMessageId(Identity.of(source)).isEmpty()) {
                 imap.appendSent(folder, source, Instant.now());
             }
         }
         return true;
-    }
-
-    /** The account's Sent; what its folders are may not be known here yet. Made if there is none. */
-    private String sent(Account account, ImapConnection imap) throws MailException {
-        Optional<Mailbox> known = mailboxes.ofUse(account, SpecialUse.SENT);
-        if (known.isPresent()) {
-            return known.get().serverName();
-        }
-        Optional<RemoteFolder> there = imap.folders().stream()
-                .filter(folder -> folder.use().equals(Optional.of(SpecialUse.SENT)))
-                .findFirst();
-        return there.isPresent() ? there.get().serverName() : imap.create(FolderPath.parse("Sent"));
     }
 
     private void failed(Outgoing one, MailException problem) {

@@ -14,6 +14,9 @@ import app.schublade.store.intake.IntakeStore;
 import app.schublade.store.intake.KeptStore;
 import app.schublade.store.intake.MailboxStore;
 import app.schublade.store.intake.PopStore;
+import app.schublade.store.outgoing.DraftCopyStore;
+import app.schublade.store.outgoing.OutgoingFileStore;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.work.Background;
 import org.springframework.stereotype.Component;
 
@@ -36,6 +39,9 @@ record WorkerTools(
         MessageReader opener,
         BetterReading better,
         Storing storing,
+        DraftCopyStore drafts,
+        OutgoingStore outgoing,
+        OutgoingFileStore files,
         Keyring keyring,
         AccountReports progress,
         Database database,

@@ -350,4 +350,34 @@ class FormattedPagesTest {
             assertThat(one.name()).isEqualTo("Plan.png");
         });
     }
+
+    @Test
+    void aDraftOfAnotherProgramIsWrittenOnAndIsNoPartOfItsConversation() {
+        long question = letter("Crates");
+        long left = cabinet.arrives(
+                account,
+                cabinet.mailbox(account, "Drafts"),
+                TestMail.from("loans@quay.example", "Re: Crates")
+                        .to("anna@wharf.example")
+                        .saying("Half a sen"));
+        cabinet.jdbc
+                .sql(
+                        "update message set conversation_id = (select conversation_id from message where id = ?) where id = ?")
+                .params(question, left)
+                .update();
+        Document sheet = browser.part("/message/" + left, "sheet").page();
+        assertThat(sheet.select(".answers button").text()).isEqualTo("R Continue writing");
+        assertThat(sheet.select(".thread").text()).contains("One more in this conversation");
+        assertThat(browser.part("/message/" + question, "sheet").page().select(".thread"))
+                .isEmpty();
+
+        String address = browser.post("/continue/" + left).header("Location");
+        assertThat(browser.get(address).page().select("[name=to]").val()).isEqualTo("anna@wharf.example");
+        assertThat(draft().text().body().strip()).isEqualTo("Half a sen");
+        assertThat(browser.post("/continue/" + left).header("Location")).isEqualTo(address);
+        assertThat(new Browser(office, office.person())
+                        .post("/continue/" + left)
+                        .status())
+                .isEqualTo(404);
+    }
 }

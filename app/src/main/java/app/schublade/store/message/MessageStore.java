@@ -65,16 +65,17 @@ public class MessageStore {
                 .optional();
     }
 
-    /** The other messages of a message's conversation, the latest first. */
+    /** The other messages of a message's conversation, the latest first; what is still being written is none. */
     public List<ListRow> conversation(long userId, ListRow of, int most) {
         if (of.conversation() == null) {
             return List.of();
         }
         return jdbc.sql(ROW + """
                         where m.user_id = ? and m.conversation_id = ? and m.id <> ?
+                            and m.folder_id not in (select id from folder where user_id = ? and use = 'DRAFTS')
                         order by m.received_at desc, m.id desc limit ?
                         """)
-                .params(userId, of.conversation(), of.id(), most)
+                .params(userId, of.conversation(), of.id(), userId, most)
                 .query(MessageStore::row)
                 .list();
     }

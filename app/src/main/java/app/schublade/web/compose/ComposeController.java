@@ -27,10 +27,12 @@ class ComposeController {
 
     private final ComposePage page;
     private final DraftMaker drafts;
+    private final ResumedDrafts resumed;
     private final RoutineStore routines;
 
-    ComposeController(ComposePage page, DraftMaker drafts, RoutineStore routines) {
+    ComposeController(ComposePage page, DraftMaker drafts, ResumedDrafts resumed, RoutineStore routines) {
         this.page = page;
+        this.resumed = resumed;
         this.drafts = drafts;
         this.routines = routines;
     }
@@ -82,6 +84,12 @@ class ComposeController {
             Model model) {
         long id = drafts.forward(person, ids, attached).orElseThrow(ComposeController::gone);
         return begun(person, id, null, target, response, model);
+    }
+
+    /** A draft that lies on a server is written on. */
+    @PostMapping("/continue/{message}")
+    String resume(@AuthenticationPrincipal CurrentUser person, @PathVariable long message) {
+        return "redirect:/write/" + resumed.of(person, message).orElseThrow(ComposeController::gone);
     }
 
     private String begun(

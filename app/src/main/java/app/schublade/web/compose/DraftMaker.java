@@ -1,22 +1,19 @@
 package app.schublade.web.compose;
 
 import app.schublade.core.format.MailWriter;
-import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.OutgoingMessage;
-import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.WrittenHtml;
 import app.schublade.core.message.Address;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.account.AliasStore;
-import app.schublade.store.message.ListRow;
-import app.schublade.store.message.MessageStore;
 import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.PlainCorrespondentStore;
+import app.schublade.web.compose.OpenedMessages.OpenedMessage;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.util.List;
@@ -34,7 +31,7 @@ public class DraftMaker {
     private final OutgoingStore outgoing;
     private final OutgoingFileStore files;
     private final PlainCorrespondentStore plain;
-    private final MessageStore messages;
+    private final OpenedMessages opened;
     private final AccountStore accounts;
     private final AliasStore aliases;
     private final Dates dates;
@@ -43,14 +40,14 @@ public class DraftMaker {
             OutgoingStore outgoing,
             OutgoingFileStore files,
             PlainCorrespondentStore plain,
-            MessageStore messages,
+            OpenedMessages opened,
             AccountStore accounts,
             AliasStore aliases,
             Dates dates) {
         this.outgoing = outgoing;
         this.files = files;
         this.plain = plain;
-        this.messages = messages;
+        this.opened = opened;
         this.accounts = accounts;
         this.aliases = aliases;
         this.dates = dates;
@@ -73,20 +70,6 @@ public class DraftMaker {
         return outgoing.begin(person.id(), text, null, null, List.of());
     }
 
-    /** A message here, read from its source. */
-    @SuppressWarnings("ArrayRecordComponent") // handed on once, never compared
-    private record Opened(ListRow row, byte[] source, ParsedMail mail, Account account) {}
-
-    private Optional<Opened> open(CurrentUser person, long message) {
-        return messages.row(person.id(), message)
-                .flatMap(row -> messages.source(person.id(), message)
-                        .map(source -> new Opened(
-                                row,
-                                source,
-                                MimeReader.read(source),
-                                accounts.byId(person.id(), row.accountId()).orElseThrow())));
-    }
-
     /**
      * The id of the answer to a message; the one that was begun already, if there is one: with the others, if all are meant.
      *
@@ -94,14 +77,14 @@ public class DraftMaker {
      * @param marked what alone of the message is quoted; empty for all of it
      */
     Optional<Long> answer(CurrentUser person, long message, boolean all, String beginning, String marked) {
-        return open(person, message).map(opened -> {
-            Account account = opened.account;
+        return opened.of(person, message).map(one -> {
+            Account account = one.account();
             OutgoingMessage outline = OutgoingMessage.answer(
-                    opened.mail,
+                    one.mail(),
                     account.ownAddresses(),
                     person.name(),
                     all,
-                    "On " + dates.exact(opened.row.received()),
+                    "On " + dates.exact(one.row().received()),
                     marked);
             Optional<Outgoing> begun = outgoing.draftFor(person.id(), message);
             if (begun.isPresent()) {
@@ -144,21 +127,24 @@ public class DraftMaker {
      * came. Empty if none of them is there.
      */
     Optional<Long> forward(CurrentUser person, List<Long> ids, boolean attached) {
-        List<Opened> all = ids.stream()
+        List<OpenedMessage> all = ids.stream()
                 .distinct()
                 .limit(MAX_FORWARDED)
-                .map(id -> open(person, id))
+                .map(id -> opened.of(person, id))
                 .flatMap(Optional::stream)
                 .toList();
         if (all.isEmpty()) {
             return Optional.empty();
         }
-        Opened first = all.get(0);
+        OpenedMessage first = all.get(0);
         OutgoingMessage outline = OutgoingMessage.passingOn(
-                first.mail, first.account.ownAddresses(), person.name(), dates.exact(first.row.written()));
+                first.mail(),
+                first.account().ownAddresses(),
+                person.name(),
+                dates.exact(first.row().written()));
         boolean asTheyCame = attached || all.size() > 1;
         DraftText text = new DraftText(
-                first.account.id(),
+                first.account().id(),
                 outline.from().email(),
                 "",
                 "",
@@ -166,19 +152,19 @@ public class DraftMaker {
                 all.size() > 1 ? "Fwd: %d messages".formatted(all.size()) : outline.subject(),
                 signed(
                         asTheyCame ? "" : outline.text(),
-                        first.account,
+                        first.account(),
                         outline.from().email()),
                 signedHtml(
                         "",
                         asTheyCame ? "" : formatting(outline),
-                        first.account,
+                        first.account(),
                         outline.from().email()));
         List<OutgoingMessage.AttachedFile> along = asTheyCame
                 ? all.stream()
-                        .map(one -> OutgoingMessage.asItCame(one.mail, one.source))
+                        .map(one -> OutgoingMessage.asItCame(one.mail(), one.source()))
                         .toList()
                 : outline.files();
-        List<Long> passedOn = all.stream().map(one -> one.row.id()).toList();
+        List<Long> passedOn = all.stream().map(one -> one.row().id()).toList();
         return Optional.of(files.begin(person.id(), () -> outgoing.passOn(person.id(), text, passedOn), along));
     }
 

@@ -6,6 +6,7 @@ import app.schublade.core.format.ParsedMail;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.People;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
@@ -62,6 +63,11 @@ public record Sheet(
     private static final int KILO = 1024;
     /** So many other messages of a conversation are named. */
     static final int MOST_OTHERS = 30;
+
+    /** Whether it is being written, here or in another program. */
+    public boolean isDraft() {
+        return folder.equals(SpecialUse.DRAFTS.path());
+    }
 
     /**
      * What one rule did.

@@ -68,14 +68,36 @@ public final class MailWriter {
     public static byte[] write(OutgoingMessage outline, String messageId, Instant date) {
         try {
             ByteArrayOutputStream source = new ByteArrayOutputStream();
-            new DefaultMessageWriter().writeMessage(message(outline, messageId, date), source);
+            new DefaultMessageWriter()
+                    .writeMessage(message(outline, messageId, date).build(), source);
             return source.toByteArray();
         } catch (IOException e) {
             throw new UncheckedIOException("Cannot happen in memory", e);
         }
     }
 
-    private static Message message(OutgoingMessage outline, String messageId, Instant date) throws IOException {
+    /**
+     * Writes a message as it is left unfinished: of its recipients those that are addresses, with those whom the others are not
+     * to know of, as only its writer reads it.
+     *
+     * @param blind as they were typed
+     */
+    public static byte[] writeDraft(OutgoingMessage outline, String blind, String messageId, Instant date) {
+        try {
+            Message.Builder message = message(outline, messageId, date);
+            List<Address> unseen = likely(blind);
+            if (!unseen.isEmpty()) {
+                message.addField(field("Bcc", written(unseen)));
+            }
+            ByteArrayOutputStream source = new ByteArrayOutputStream();
+            new DefaultMessageWriter().writeMessage(message.build(), source);
+            return source.toByteArray();
+        } catch (IOException e) {
+            throw new UncheckedIOException("Cannot happen in memory", e);
+        }
+    }
+
+    private static Message.Builder message(OutgoingMessage outline, String messageId, Instant date) throws IOException {
         Message.Builder message = Message.Builder.of()
                 .addField(field("From", written(List.of(outline.from()))))
                 .addField(field("To", written(outline.to())))
@@ -112,7 +134,7 @@ public final class MailWriter {
         if (!references.isEmpty()) {
             message.addField(field("References", references.stream().collect(Collectors.joining("> <", "<", ">"))));
         }
-        return message.build();
+        return message;
     }
 
     /** Lines end as the standard wants it; of control characters only tabs are text (RFC 5322, section 2.3; RFC 2046, section 4.1.2). */
@@ -302,6 +324,17 @@ public final class MailWriter {
         return all;
     }
 
+    /** What of it is an address already; the rest is still being typed. */
+    public static List<Address> likely(String typed) {
+        return AddressFields.readTyped(withCommas(typed.replace('\0', '\ufffd')), MAX_RECIPIENTS).stream()
+                .filter(one -> isAddress(one.email()))
+                .toList();
+    }
+
+    private static boolean isAddress(String email) {
+        return email.length() <= MAX_ADDRESS && EMAIL.matches(email);
+    }
+
     /** Semicolons and new lines that are not quoted stand for commas. */
     private static String withCommas(String typed) {
         StringBuilder text = new StringBuilder(typed.length());
@@ -319,7 +352,7 @@ public final class MailWriter {
     /** The parser puts "anna@wharf.example x" together to one address: what nobody typed in one piece is none. */
     private static void check(Address address, String typed) {
         String email = address.email();
-        if (email.length() > MAX_ADDRESS || !EMAIL.matches(email) || !typed.contains(email)) {
+        if (!isAddress(email) || !typed.contains(email)) {
             String shown = address.name().isEmpty() ? email : address.name() + " <" + email + ">";
             throw new InputProblem("“%s” is not an address; write anna@wharf.example, or Anna <anna@wharf.example>."
                     .formatted(shown.length() <= MAX_REPEATED ? shown : shown.substring(0, MAX_REPEATED) + "…"));

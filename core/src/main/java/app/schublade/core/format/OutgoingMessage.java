@@ -44,6 +44,7 @@ public record OutgoingMessage(
     private static final int MAX_QUOTED = 20_000;
 
     private static final int MAX_REFERENCES = 50;
+    private static final int MAX_BLIND = 200;
     /** Through so many rules a message may go, of whomever. */
     private static final int MAX_PASSES = 5;
 
@@ -206,18 +207,7 @@ public record OutgoingMessage(
      */
     public static OutgoingMessage passingOn(ParsedMail mail, OwnAddresses own, String name, String when) {
         String alias = own.aliasIn(own.among(mail.recipients()));
-        Map<String, String> pictures = new LinkedHashMap<>();
-        List<AttachedFile> files = new ArrayList<>();
-        for (Part part : mail.parts()) {
-            String known = part.role() == PartRole.PICTURE ? part.contentId() : null;
-            String id = known == null ? null : pictureId();
-            if (id != null) {
-                pictures.put(known, id);
-            }
-            if (id != null || part.role() == PartRole.FILE) {
-                files.add(new AttachedFile(part.name(), part.type(), part.content(), id));
-            }
-        }
+        Carried carried = Carried.of(mail);
         return new OutgoingMessage(
                         new Address(name, alias == null ? own.main() : alias),
                         List.of(),
@@ -226,8 +216,65 @@ public record OutgoingMessage(
                         "\n\n" + passedOn(mail, when),
                         null,
                         List.of())
-                .formatted(WrittenHtml.of(passedOnHead(mail, when)) + WrittenHtml.quotable(mail, pictures))
-                .with(files);
+                .formatted(WrittenHtml.of(passedOnHead(mail, when)) + WrittenHtml.quotable(mail, carried.pictures))
+                .with(carried.files);
+    }
+
+    /**
+     * What goes along with a message that is written on or passed on.
+     *
+     * @param files its files, and the pictures of its text
+     * @param pictures how these are called there, and here
+     */
+    private record Carried(List<AttachedFile> files, Map<String, String> pictures) {
+        static Carried of(ParsedMail mail) {
+            Map<String, String> pictures = new LinkedHashMap<>();
+            List<AttachedFile> files = new ArrayList<>();
+            for (Part part : mail.parts()) {
+                String known = part.role() == PartRole.PICTURE ? part.contentId() : null;
+                String id = known == null ? null : pictureId();
+                if (id != null) {
+                    pictures.put(known, id);
+                }
+                if (id != null || part.role() == PartRole.FILE) {
+                    files.add(new AttachedFile(part.name(), part.type(), part.content(), id));
+                }
+            }
+            return new Carried(files, pictures);
+        }
+    }
+
+    /**
+     * A draft that another program has left, as it is written on.
+     *
+     * @param name of the user
+     */
+    public static OutgoingMessage resumed(ParsedMail mail, OwnAddresses own, String name) {
+        List<String> mine = own.among(List.of(mail.from()));
+        List<String> thread = mail.references();
+        Carried carried = Carried.of(mail);
+        String answered = mail.headers().values("In-Reply-To").stream()
+                .findFirst()
+                .map(field -> field.strip().replaceAll("^<|>$", ""))
+                .filter(id -> !id.isEmpty())
+                .orElse(null);
+        return new OutgoingMessage(
+                        new Address(name, mine.isEmpty() ? own.main() : mine.get(0)),
+                        mail.to(),
+                        mail.cc(),
+                        mail.subject(),
+                        mail.text(),
+                        answered,
+                        thread)
+                .formatted(mail.html() == null ? null : WrittenHtml.quotable(mail, carried.pictures))
+                .with(carried.files);
+    }
+
+    /** Who is to get a draft without the others' knowing. */
+    public static List<Address> blindCopies(ParsedMail draft) {
+        return draft.headers().values("Bcc").stream()
+                .flatMap(field -> AddressFields.read(field, MAX_BLIND).stream())
+                .toList();
     }
 
     /** What a picture in a text is called by that is like no other (RFC 2045, section 7). */
