@@ -7,7 +7,7 @@
     const { width, height } = menu.getBoundingClientRect();
     menu.style.left = Math.max(4, Math.min(x, innerWidth - width - 4)) + 'px';
     menu.style.top = Math.max(4, Math.min(y, innerHeight - height - 4)) + 'px';
-    menu.querySelector('[role=menuitem]:not(:disabled)')?.focus();
+    menu.querySelector('[role=menuitem]:not(:disabled), .go')?.focus();
   };
 
   const menu = () => document.getElementById('place-menu');
@@ -60,6 +60,14 @@
     }
     fillWithDeeds();
     show(menu(), x, y);
+  });
+
+  /** Who somebody is. */
+  document.addEventListener('click', async ({ target }) => {
+    const name = target.closest('[data-who]');
+    if (!name) return;
+    const { left, bottom } = name.getBoundingClientRect();
+    if (await schublade.ask('/people/card?' + new URLSearchParams({ address: name.dataset.who }), { into: 'place-menu' })) show(menu(), left, bottom + 4);
   });
 
   document.addEventListener('submit', (event) => {

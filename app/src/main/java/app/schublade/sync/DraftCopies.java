@@ -94,10 +94,15 @@ final class DraftCopies {
                 .with(tools.files().files(one.id()));
         byte[] source = MailWriter.writeDraft(outline, text.bcc(), copy.identity(), one.changedAt());
         imap.ensureOpen(folder);
-        if (imap.withMessageId(copy.identity()).isEmpty()) {
+        List<Fetched> there = withIdentity(copy);
+        if (there.isEmpty()) {
             imap.append(folder, source, Instant.now(), MARKS);
+            imap.open(folder);
+            there = withIdentity(copy);
         }
-        tools.drafts().saved(copy, source.length);
+        // As the server counts: it may keep it in another form.
+        int size = there.stream().mapToInt(Fetched::size).findFirst().orElse(source.length);
+        tools.drafts().saved(copy, size);
     }
 
     private void remove(DraftCopy old) throws MailException {
@@ -116,14 +121,21 @@ final class DraftCopies {
     /** What another program has changed meanwhile has another size, and is left to it. */
     private List<Long> there(DraftCopy old) throws MailException {
         Integer size = old.size();
-        List<Long> alike = size == null ? List.of() : imap.withSize(size);
-        if (Identity.isDigest(old.identity())) {
-            return imap.fetchHeaders(alike).stream()
-                    .filter(one -> Identity.of(one.source()).equals(old.identity()))
-                    .map(Fetched::uid)
-                    .toList();
+        return withIdentity(old).stream()
+                .filter(one -> size == null || one.size() == size)
+                .map(Fetched::uid)
+                .toList();
+    }
+
+    private List<Fetched> withIdentity(DraftCopy copy) throws MailException {
+        if (!Identity.isDigest(copy.identity())) {
+            return imap.fetchIds(imap.withMessageId(copy.identity()));
         }
-        List<Long> found = imap.withMessageId(old.identity());
-        return size == null ? found : found.stream().filter(alike::contains).toList();
+        Integer size = copy.size();
+        return size == null
+                ? List.of()
+                : imap.fetchHeaders(imap.withSize(size)).stream()
+                        .filter(one -> Identity.of(one.source()).equals(copy.identity()))
+                        .toList();
     }
 }

@@ -29,6 +29,7 @@ class AttachmentPagesTest {
     private final Office office;
     private final Cabinet cabinet;
     private final Browser browser;
+    private final Account account;
     private final long message;
 
     AttachmentPagesTest(Office office) {
@@ -36,7 +37,7 @@ class AttachmentPagesTest {
         cabinet = Cabinet.of(office);
         CurrentUser person = office.person();
         browser = new Browser(office, person);
-        Account account = cabinet.account(person.id(), "MU");
+        account = cabinet.account(person.id(), "MU");
         message = cabinet.arrives(
                 account,
                 TestMail.from(
@@ -112,9 +113,21 @@ class AttachmentPagesTest {
     }
 
     @Test
+    void itsTextWithoutItsFormatting() {
+        long formatted = cabinet.arrives(
+                account,
+                TestMail.from("Anna <anna@wharf.example>\nContent-Type: text/html", "Formatted")
+                        .saying("<p>Two <b>crates</b></p><script>x()</script>"));
+        Browser.Answer text = browser.get("/message/" + formatted + "/text");
+        assertThat(text.text().strip()).isEqualTo("Two crates");
+        assertThat(text.header("Content-Type")).startsWith("text/plain");
+        assertThat(text.header("Content-Security-Policy")).contains("sandbox");
+    }
+
+    @Test
     void nothingOfItForOthers() {
         Browser other = new Browser(office, office.person());
-        for (String what : new String[] {"files.zip", "picture/4", "header"}) {
+        for (String what : new String[] {"files.zip", "picture/4", "header", "text"}) {
             assertThat(other.get("/message/" + message + "/" + what).status())
                     .as(what)
                     .isEqualTo(404);

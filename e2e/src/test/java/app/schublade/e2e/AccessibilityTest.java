@@ -329,11 +329,12 @@ class AccessibilityTest {
                 State.of("/mail/folder/{gone}"),
                 State.of(message, "r", "see #answer .editor", "click .send-later summary", "see .send-later[open]"),
                 State.of(message, "r", "see #answer .editor", "type Yes.", "Escape", "see #answer .note"),
+                State.of(message, "click .who .name", "see .person-card .go"),
                 State.of(message, "r", "see #answer .editor", "elsewhere", "see .elsewhere"),
                 State.of(
                         "/mail/inbox?open={circular}",
                         "see #sheet .outside [data-shows-pictures]",
-                        "click [data-header] summary",
+                        "click details:has(.header) summary",
                         "see .header"),
                 State.of(
                         message,

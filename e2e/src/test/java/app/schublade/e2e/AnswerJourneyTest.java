@@ -76,6 +76,8 @@ class AnswerJourneyTest {
             window.wasOffline();
             desk.says("The connection is back");
             assertThat(cabinet.outgoing.of(person.id()).get(0).text().body()).startsWith("Soon. It will");
+            Await.until(
+                    "it lies on the server, too", () -> drafts(account).equals(List.of("Soon. It will be seen to.")));
             desk.press("Enter", "Control+b").type("Two").press("Control+b", "Control+Enter");
             assertThat(page.locator("#rows")).isFocused();
             desk.says("Sent in 10 seconds");
@@ -92,8 +94,17 @@ class AnswerJourneyTest {
             assertThat(mail.html()).contains("<b>Two</b>").contains("<blockquote><p>Dear Tilda,</p></blockquote>");
             assertThat(mail.text()).contains("> Dear Tilda,");
             desk.goTo("Sent").lists("Re: Crack in the deck");
+            Await.until("its draft is gone from there", () -> drafts(account).isEmpty());
             office.bean(Synchroniser.class).forget(account.id());
         }
+    }
+
+    /** The first lines of the drafts on the account's server, as they are known here. */
+    private List<String> drafts(Account account) {
+        return cabinet.jdbc.sql("""
+                        select split_part(trim(e'\\n' from t.body), e'\\n', 1) from message m join message_text t on t.message_id = m.id
+                            join folder f on f.id = m.folder_id where m.account_id = ? and f.use = 'DRAFTS'
+                        """).param(account.id()).query(String.class).list();
     }
 
     /** Nothing leaves: its server is not asked in the time that this takes. */

@@ -37,9 +37,10 @@ class ComposeController {
         this.routines = routines;
     }
 
+    /** @param to an address that it goes to; can be empty */
     @PostMapping("/write")
-    String write(@AuthenticationPrincipal CurrentUser person) {
-        return "redirect:/write/" + drafts.begin(person);
+    String write(@AuthenticationPrincipal CurrentUser person, @RequestParam(defaultValue = "") String to) {
+        return "redirect:/write/" + drafts.begin(person, to);
     }
 
     /**

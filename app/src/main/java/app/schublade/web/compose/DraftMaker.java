@@ -53,15 +53,19 @@ public class DraftMaker {
         this.dates = dates;
     }
 
-    /** The id of a new, empty message from the user's first account. */
-    long begin(CurrentUser person) {
+    /**
+     * The id of a new, empty message from the user's first account.
+     *
+     * @param to as it may be typed; can be empty
+     */
+    long begin(CurrentUser person, String to) {
         Account first = accounts.of(person.id()).stream()
                 .findFirst()
                 .orElseThrow(() -> new InputProblem("Add an account first: mail is sent from one."));
         DraftText text = new DraftText(
                 first.id(),
                 first.address(),
-                "",
+                to,
                 "",
                 "",
                 "",

@@ -102,9 +102,19 @@ class AttachmentController {
         byte[] source = messages.source(person.id(), id).orElseThrow(ReaderController::gone);
         String beginning = new String(source, 0, Math.min(source.length, MAX_HEADER), StandardCharsets.UTF_8);
         String header = beginning.replace("\r\n", "\n").split("\n\n", 2)[0];
+        return plain(header);
+    }
+
+    /** What a message says without its formatting. */
+    @GetMapping("/message/{id}/text")
+    ResponseEntity<String> text(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
+        return plain(ReaderController.mail(messages, person, id).text());
+    }
+
+    private static ResponseEntity<String> plain(String text) {
         return ResponseEntity.ok()
                 .header(ReaderController.SECURITY_POLICY, ShownPicture.HARMLESS)
                 .contentType(new MediaType(MediaType.TEXT_PLAIN, StandardCharsets.UTF_8))
-                .body(header);
+                .body(text);
     }
 }
