@@ -1,18 +1,14 @@
 package app.schublade.mail;
 
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.InputStream;
 import java.net.URI;
 import java.nio.charset.StandardCharsets;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import java.time.Duration;
 
 /** Asks a host on the internet, without cookies and without following elsewhere; of the answer only its first line is read. */
 public final class NetUnsubscribeRequest implements UnsubscribeRequest {
-    private static final int MAX_LINE = 500;
+    private static final Duration LONGEST = Duration.ofSeconds(15);
     private static final String FORM = "List-Unsubscribe=One-Click";
-    private static final Pattern STATUS = Pattern.compile("HTTP/1\\.[01] ([1-5]\\d\\d)(?: .*)?");
 
     private final GuardedHosts hosts;
 
@@ -28,7 +24,7 @@ public final class NetUnsubscribeRequest implements UnsubscribeRequest {
     public int send(URI address) throws IOException {
         return hosts.talk(address, connection -> {
             connection.getOutputStream().write(request(address));
-            return status(line(connection.getInputStream()));
+            return new HttpAnswer(connection.getInputStream(), System.nanoTime() + LONGEST.toNanos()).status();
         });
     }
 
@@ -42,21 +38,5 @@ public final class NetUnsubscribeRequest implements UnsubscribeRequest {
                 \r
                 %s""".formatted(GuardedHosts.path(address), GuardedHosts.host(address), FORM.length(), FORM)
                 .getBytes(StandardCharsets.US_ASCII);
-    }
-
-    private static String line(InputStream in) throws IOException {
-        ByteArrayOutputStream line = new ByteArrayOutputStream();
-        for (int sign = in.read(); sign >= 0 && sign != '\n' && line.size() < MAX_LINE; sign = in.read()) {
-            line.write(sign);
-        }
-        return line.toString(StandardCharsets.ISO_8859_1).strip();
-    }
-
-    private static int status(String line) throws IOException {
-        Matcher status = STATUS.matcher(line);
-        if (!status.matches()) {
-            throw new IOException("It answers with something else than HTTP.");
-        }
-        return Integer.parseInt(status.group(1));
     }
 }
