@@ -31,3 +31,26 @@ create view draft_edition as
     from outgoing o left join outgoing_file f on f.outgoing_id = o.id
     where o.state in ('DRAFT', 'REFUSED') and (o.touched or f.id is not null)
     group by o.id;
+
+-- Texts that are written often. A gap in braces is filled as the text is put in.
+create table saved_text (
+    id bigint generated always as identity primary key,
+    user_id bigint not null references app_user on delete cascade,
+    name text not null,
+    body text not null
+);
+create unique index saved_text_name on saved_text (user_id, lower(name));
+create trigger row_kept after insert or update or delete on saved_text for each row execute function keep_row();
+
+-- What lies in the tickler until somebody writes, and until that day at the latest.
+create table waits_for (
+    message_id bigint primary key references message on delete cascade,
+    user_id bigint not null references app_user on delete cascade,
+    address text not null,
+    -- It is waited for only as long as the message is to come back on this day.
+    until_on date not null,
+    -- What came before it was put off is no new message, even if it is fetched later.
+    after_message bigint not null,
+    at timestamptz not null default now()
+);
+create index waits_for_of_user on waits_for (user_id);

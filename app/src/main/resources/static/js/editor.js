@@ -120,6 +120,17 @@
     editors.get(form)?.editor.insertImage(address, { alt: name, width: Math.min(picture.naturalWidth || WIDEST, WIDEST) });
   };
 
+  /** Where one writes with formatting, if one does. */
+  schublade.editorOf = (form) => editors.get(form)?.root ?? null;
+
+  schublade.markIn = (form, range) => editors.get(form).editor.setSelection(range);
+
+  schublade.insertIn = (form, html) => {
+    const { editor } = editors.get(form);
+    editor.focus();
+    editor.insertHTML(html);
+  };
+
   /** The cursor goes to where something is dropped. */
   schublade.putCursor = (form, { clientX, clientY }) => {
     const range = document.caretRangeFromPoint?.(clientX, clientY);

@@ -62,12 +62,16 @@
     show(menu(), x, y);
   });
 
+  /** Below what was pressed for it. */
+  schublade.showMenu = (button) => {
+    const { left, bottom } = button.getBoundingClientRect();
+    show(menu(), left, bottom + 4);
+  };
+
   /** Who somebody is. */
   document.addEventListener('click', async ({ target }) => {
     const name = target.closest('[data-who]');
-    if (!name) return;
-    const { left, bottom } = name.getBoundingClientRect();
-    if (await schublade.ask('/people/card?' + new URLSearchParams({ address: name.dataset.who }), { into: 'place-menu' })) show(menu(), left, bottom + 4);
+    if (name && await schublade.ask('/people/card?' + new URLSearchParams({ address: name.dataset.who }), { into: 'place-menu' })) schublade.showMenu(name);
   });
 
   document.addEventListener('submit', (event) => {

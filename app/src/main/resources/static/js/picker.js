@@ -152,15 +152,19 @@ document.addEventListener('alpine:init', () => {
     },
 
     destroy() { this.listeners.abort(); },
-    choose(event) { this.announce(event.target.closest('[data-day]')?.dataset.day); },
+    choose(event) {
+      const { day, writes } = event.target.closest('[data-day]')?.dataset ?? {};
+      this.announce(day, { writes: writes !== undefined });
+    },
     typed() { this.announce(this.$refs.day.value); },
-    clear() { this.announce('', true); },
+    clear() { this.announce('', { cleared: true }); },
     leave() { this.$root.close(); },
 
-    announce(due, cleared = false) {
+    /** @param writes whether it comes back when its sender writes, too */
+    announce(due, { cleared = false, writes = false } = {}) {
       if (!due && !cleared) return;
       this.$root.close();
-      document.dispatchEvent(new CustomEvent('picked-' + this.$root.dataset.kind, { detail: { due } }));
+      document.dispatchEvent(new CustomEvent('picked-' + this.$root.dataset.kind, { detail: writes ? { due, on: true } : { due } }));
     },
   }));
 });

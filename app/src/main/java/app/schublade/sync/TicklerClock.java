@@ -4,6 +4,8 @@ import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.work.Background;
 import app.schublade.work.ScheduledWork;
 import java.time.Duration;
+import java.util.List;
+import java.util.function.LongConsumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -22,9 +24,14 @@ class TicklerClock extends ScheduledWork {
 
     @Override
     protected void go() {
-        for (long user : tickler.users()) {
+        each(tickler.users(), tickler::bringBack);
+        each(tickler.written(), tickler::bringBackWritten);
+    }
+
+    private static void each(List<Long> users, LongConsumer work) {
+        for (long user : users) {
             try {
-                tickler.bringBack(user);
+                work.accept(user);
             } catch (RuntimeException e) {
                 LOG.error("The tickler of user {} failed; it is tried again", user, e); // The others' days come too.
             }

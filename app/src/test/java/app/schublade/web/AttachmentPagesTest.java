@@ -113,6 +113,30 @@ class AttachmentPagesTest {
     }
 
     @Test
+    void aTextIsLookedInto() {
+        assertThat(sheet().select("details.asked:contains(Look into)").eachText())
+                .hasSize(3);
+        String address = sheet().select("details[data-fetched*=/look/]").get(1).attr("data-fetched");
+        Browser.Answer text = browser.get(address);
+        assertThat(text.text()).isEqualTo("two");
+        assertThat(text.header("Content-Type")).startsWith("text/plain");
+        assertThat(text.header("Content-Security-Policy")).contains("sandbox");
+        assertThat(browser.get("/message/" + message + "/look/4").status())
+                .as("a picture")
+                .isEqualTo(404);
+        assertThat(new Browser(office, office.person()).get(address).status()).isEqualTo(404);
+
+        long large = cabinet.arrives(
+                account,
+                TestMail.from("Anna <anna@wharf.example>\nContent-Type: multipart/mixed; boundary=b", "Large")
+                        .saying(part("text/csv", "a.csv", "ü;".repeat(150_000).getBytes(StandardCharsets.ISO_8859_1))
+                                + "--b--\n"));
+        assertThat(browser.get("/message/" + large + "/look/1").text())
+                .startsWith("ü;ü;")
+                .endsWith("only the beginning is shown; save the file to see all of it.");
+    }
+
+    @Test
     void itsTextWithoutItsFormatting() {
         long formatted = cabinet.arrives(
                 account,

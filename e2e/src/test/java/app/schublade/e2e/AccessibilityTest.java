@@ -13,6 +13,7 @@ import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.noise.BlockStore;
 import app.schublade.store.noise.MutedStore;
 import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -183,6 +184,7 @@ class AccessibilityTest {
 
         account = cabinet.account(person.id(), "MU", "loans@quay.example");
         cabinet.account(person.id(), "TS");
+        office.bean(SavedTextStore.class).add(person.id(), "Opening hours", "Dear {name},");
         long loans = cabinet.folder(person.id(), "Loans").id();
         long folder = cabinet.folder(person.id(), "Loans/Halden").id();
         long gone = cabinet.folder(person.id(), "Gone").id();
@@ -329,6 +331,8 @@ class AccessibilityTest {
                 State.of("/mail/folder/{gone}"),
                 State.of(message, "r", "see #answer .editor", "click .send-later summary", "see .send-later[open]"),
                 State.of(message, "r", "see #answer .editor", "type Yes.", "Escape", "see #answer .note"),
+                State.of("/texts"),
+                State.of(message, "r", "see #answer .editor", "click .puts-text", "see #place-menu [data-saved-text]"),
                 State.of(message, "click .who .name", "see .person-card .go"),
                 State.of(message, "r", "see #answer .editor", "elsewhere", "see .elsewhere"),
                 State.of(

@@ -10,6 +10,7 @@ import app.schublade.standin.Standin;
 import app.schublade.store.account.Account;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
+import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -22,6 +23,7 @@ import com.microsoft.playwright.options.SelectOption;
 import java.io.ByteArrayOutputStream;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.function.BiConsumer;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
@@ -415,6 +417,34 @@ class AnswerJourneyTest {
                 assertThat(one.role()).isEqualTo(PartRole.PICTURE);
                 assertThat(String.valueOf(mail.html())).contains("cid:" + one.contentId());
             });
+        });
+    }
+
+    @Test
+    void aTextIsPutInByAFewLettersAndItsGapsAreGoneThrough() {
+        SavedTextStore texts = office.bean(SavedTextStore.class);
+        texts.add(person.id(), "Opening hours", "Dear {name},\n\nwe are open on {day} from {hour}.");
+        texts.add(person.id(), "Thanks", "Thank you.");
+        answering(account(), (desk, answer) -> {
+            desk.type("Hello ;zz").press("Tab").says("No text is called “zz…”.");
+            desk.press("Backspace", "Backspace", "Backspace");
+            desk.type(";op").press("Tab");
+            assertThat(answer.text).containsText("Dear Anna,");
+            desk.type("Monday").press("Tab");
+            desk.type("nine");
+            assertThat(answer.text).containsText("we are open on Monday from nine.");
+            answer.page.locator(".puts-text").click();
+            answer.page.locator("[data-saved-text]").last().click();
+            assertThat(answer.text).containsText("nineThank you.");
+
+            answer.formatted("plain");
+            Locator area = answer.page.locator("textarea[name=body]");
+            assertThat(area).isFocused();
+            area.press("Control+Home");
+            desk.type(";opening").press("Tab");
+            assertThat(area).hasValue(Pattern.compile("^Dear Anna,\n\nwe are open on \\{day}"));
+            desk.type("Friday");
+            assertThat(area).hasValue(Pattern.compile("open on Friday from"));
         });
     }
 }

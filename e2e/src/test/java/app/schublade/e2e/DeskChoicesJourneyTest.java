@@ -21,6 +21,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
 import com.microsoft.playwright.options.MouseButton;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -282,6 +283,16 @@ class DeskChoicesJourneyTest {
         desk.says("Out of the tickler").listsNot("Letter 1");
         desk.goTo("Inbox").lists("Letter 1").press("z");
         desk.says("Undone").listsNot("Letter 1");
+        desk.open("Letter 2").press("t");
+        page.locator("dialog[open] [data-writes]").click();
+        desk.says("In the tickler until they write, or").listsNot("Letter 2");
+        desk.goTo("Tickler").open("Letter 2");
+        assertThat(page.locator("#sheet .who")).containsText("back when they write, or");
+        cabinet.arrives(
+                museum,
+                TestMail.from("Halden <office@halden.example>", "Once more").at(Instant.now()));
+        cabinet.tickler.bringBackWritten(person.id());
+        desk.goTo("Inbox").lists("Letter 2");
     }
 
     @Test

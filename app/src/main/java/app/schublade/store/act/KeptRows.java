@@ -62,6 +62,7 @@ public class KeptRows {
         ROUTINE_STEP("routine", "", "routine_id, position"),
         AWAITED("question", "asked", "message_id"),
         BLOCKED("blocked sender", "value", "user_id, value"),
+        SAVED_TEXT("text", "name", "id"),
         MUTED("muted conversation", "", "user_id, conversation_id"),
         OUTGOING("message", "subject", "id");
 

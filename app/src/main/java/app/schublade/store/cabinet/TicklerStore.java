@@ -1,5 +1,6 @@
 package app.schublade.store.cabinet;
 
+import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
@@ -21,6 +22,16 @@ public class TicklerStore {
     /** More than one act should hold wait for the next round. */
     private static final int MOST = 5000;
 
+    /** What is put off until somebody writes who has written since. */
+    private static final String WRITTEN = """
+            from waits_for w join message m on m.id = w.message_id and m.until_on = w.until_on
+                join folder f on f.id = m.folder_id and f.use = 'TICKLER'
+            where exists (select from message_head h join message n on n.id = h.message_id
+                    join folder nf on nf.id = n.folder_id
+                where h.sender_address = w.address and n.user_id = w.user_id and n.id > w.after_message
+                    and n.received_at > w.at - interval '1 hour' and coalesce(nf.use, '') not in ('JUNK', 'TRASH', 'SENT', 'DRAFTS'))
+            """;
+
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final FilingStore filing;
@@ -39,6 +50,47 @@ public class TicklerStore {
                         select distinct m.user_id from message m join folder f on f.id = m.folder_id and f.use = 'TICKLER'
                         where m.until_on <= (now() at time zone 'Etc/GMT-14')::date
                         """).query(Long.class).list();
+    }
+
+    /** Whether these messages, which are in the tickler, come back before their day if their senders write again. */
+    @Transactional
+    public void waitForSenders(long userId, List<Long> messages, boolean wanted) {
+        Long[] all = messages.toArray(Long[]::new);
+        jdbc.sql("delete from waits_for where user_id = ? and message_id = any(?)")
+                .params(userId, all)
+                .update();
+        if (wanted) {
+            jdbc.sql("""
+                            insert into waits_for (message_id, user_id, address, until_on, after_message)
+                            select m.id, m.user_id, h.sender_address, m.until_on,
+                                (select max(id) from message where user_id = m.user_id)
+                            from message m join message_head h on h.message_id = m.id
+                                join folder f on f.id = m.folder_id and f.use = 'TICKLER'
+                            where m.user_id = ? and m.id = any(?) and m.until_on is not null and h.sender_address <> ''
+                            """).params(userId, all).update();
+        }
+    }
+
+    /** The users to whom somebody has written whose older mail was put off until then. */
+    public List<Long> written() {
+        return jdbc.sql("select distinct w.user_id " + WRITTEN)
+                .query(Long.class)
+                .list();
+    }
+
+    /** Brings back into the user's Inbox what was put off until somebody writes who has written since. */
+    @Transactional
+    public ActOutcome bringBackWritten(long userId) {
+        List<Long> written = jdbc.sql("select w.message_id " + WRITTEN + " and w.user_id = ? limit ?")
+                .params(userId, MOST)
+                .query(Long.class)
+                .list();
+        LocalDate today = zones.today(userId);
+        FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
+        Effect due = new Effect.Tickle(tickler, new DueDate.On(today));
+        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), today);
+        return filing.act(
+                userId, Cause.TICKLER, "Back from the tickler: they wrote", written, state -> back.on(due.on(state)));
     }
 
     /** Brings back into the user's Inbox what was to come back today or before. */

@@ -135,12 +135,14 @@ public class MessageStore {
      * @param muted whether its conversation is muted
      * @param draft the id of the answer to it that is being written, or null
      * @param pictures whether its sender's pictures are fetched from outside
+     * @param waits whether it comes back from the tickler when its sender writes
      */
     public record SheetFacts(
             @Nullable String trayReason,
             boolean muted,
             @Nullable Long draft,
-            boolean pictures) {}
+            boolean pictures,
+            boolean waits) {}
 
     public SheetFacts sheetFacts(long userId, long id) {
         return jdbc.sql("""
@@ -152,7 +154,9 @@ public class MessageStore {
                             (select max(o.id) from outgoing o
                                 where o.user_id = m.user_id and o.answers = m.id and o.state in ('DRAFT', 'REFUSED')) as draft,
                             exists (select from pictures_from p
-                                where p.user_id = m.user_id and p.address = h.sender_address) as pictures
+                                where p.user_id = m.user_id and p.address = h.sender_address) as pictures,
+                            exists (select from waits_for w
+                                where w.message_id = m.id and w.until_on = m.until_on) as waits
                         from message m left join message_head h on h.message_id = m.id
                         where m.user_id = ? and m.id = ?
                         """)
@@ -161,9 +165,10 @@ public class MessageStore {
                         row.getString("tray_reason"),
                         row.getBoolean("muted"),
                         row.getObject("draft", Long.class),
-                        row.getBoolean("pictures")))
+                        row.getBoolean("pictures"),
+                        row.getBoolean("waits")))
                 .optional()
-                .orElse(new SheetFacts(null, false, null, false));
+                .orElse(new SheetFacts(null, false, null, false, false));
     }
 
     /** The source as it was fetched. */

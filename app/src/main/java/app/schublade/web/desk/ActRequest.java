@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param deed the name of what it is
  * @param place the id of the folder, label, category, tray, account or routine; none of a category clears it
  * @param path the folder or label, if it is still to be made
- * @param on whether the label is put on or taken off
+ * @param on whether the label is put on or taken off; of the tickler, whether it comes back when its sender writes, too
  * @param due the date of a due date or of the tickler, or null to clear it
  */
 record ActRequest(

@@ -5,6 +5,7 @@ import app.schublade.core.message.Amount;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Acts;
 import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.store.filing.EffectRunner;
 import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.store.work.UnfinishedActStore.ActRest;
@@ -23,13 +24,16 @@ class RequestedActs {
     private final EffectRunner effects;
     private final UnfinishedActStore unfinished;
     private final LongActs longActs;
+    private final TicklerStore tickler;
 
     RequestedActs(
             Acts acts,
             RequestedEffects requests,
             EffectRunner effects,
             UnfinishedActStore unfinished,
-            LongActs longActs) {
+            LongActs longActs,
+            TicklerStore tickler) {
+        this.tickler = tickler;
         this.acts = acts;
         this.requests = requests;
         this.effects = effects;
@@ -56,13 +60,22 @@ class RequestedActs {
             return isLong
                     ? new ActOutcome(
                             unfinished.begin(userId, Cause.HAND, title, request, messages), title, List.of(), 0)
-                    : effects.carryOut(userId, Cause.HAND, title, messages, requested.effects(), 0);
+                    : carryOut(userId, request, title, messages, requested.effects(), 0);
         });
         return isLong
                 ? new Begun(
                         ActOutcome.NOTHING,
                         goOn(userId, outcome.batch(), new ActRest<>(outcome.title(), request, messages, 0)))
                 : new Begun(outcome, null);
+    }
+
+    private ActOutcome carryOut(
+            long userId, ActRequest request, String title, List<Long> messages, List<Effect> wanted, long batch) {
+        ActOutcome outcome = effects.carryOut(userId, Cause.HAND, title, messages, wanted, batch);
+        if (request.kind() == ActRequest.ActKind.TICKLER) {
+            tickler.waitForSenders(userId, messages, Boolean.TRUE.equals(request.on()));
+        }
+        return outcome;
     }
 
     /** Messages were looked at: no act that one would want to take back. */
@@ -87,7 +100,7 @@ class RequestedActs {
                             rest.rest(),
                             rest.done(),
                             watch,
-                            part -> effects.carryOut(userId, Cause.HAND, rest.title(), part, wanted, batch));
+                            part -> carryOut(userId, rest.request(), rest.title(), part, wanted, batch));
                     return LongActs.ActEnding.done(rest.title());
                 });
     }

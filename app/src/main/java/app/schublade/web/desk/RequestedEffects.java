@@ -85,7 +85,7 @@ class RequestedEffects {
             }
             case CATEGORY -> category(userId, request);
             case DUE -> due(request.due());
-            case TICKLER -> tickler(userId, request.due());
+            case TICKLER -> tickler(userId, request.due(), Boolean.TRUE.equals(request.on()));
             case TRAY -> {
                 Places.Tray tray = places.of(userId, null)
                         .tray(request.place())
@@ -167,7 +167,7 @@ class RequestedEffects {
                 : new Requested(new Effect.Due(new DueDate.On(day)), "Flagged, due " + dates.due(day));
     }
 
-    private Requested tickler(long userId, @Nullable LocalDate day) {
+    private Requested tickler(long userId, @Nullable LocalDate day, boolean untilTheyWrite) {
         FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
         if (day == null) {
             return new Requested(
@@ -176,6 +176,7 @@ class RequestedEffects {
         if (!day.isAfter(dates.today())) {
             throw new InputProblem("Choose a day after today; until then it stays in the tickler.");
         }
-        return new Requested(new Effect.Tickle(tickler, new DueDate.On(day)), "In the tickler until " + dates.due(day));
+        String until = untilTheyWrite ? "until they write, or " + dates.due(day) : "until " + dates.due(day);
+        return new Requested(new Effect.Tickle(tickler, new DueDate.On(day)), "In the tickler " + until);
     }
 }

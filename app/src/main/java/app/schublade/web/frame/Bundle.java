@@ -61,6 +61,7 @@ public class Bundle {
             "vendor/squire.min.js",
             "js/editor.js",
             "js/recipients.js",
+            "js/saved-texts.js",
             "js/files.js",
             "js/compose.js",
             "vendor/alpine-csp.min.js");

@@ -29,6 +29,9 @@ import org.springframework.web.bind.annotation.PathVariable;
 /** What lies in a message besides its text: all of its files at once, its pictures to look at, its header as it came. */
 @Controller
 class AttachmentController {
+    /** So many bytes of a file are shown as text. */
+    private static final int MAX_LOOK = 200_000;
+
     private static final int MAX_HEADER = 200_000;
 
     private final MessageStore messages;
@@ -109,6 +112,20 @@ class AttachmentController {
     @GetMapping("/message/{id}/text")
     ResponseEntity<String> text(@AuthenticationPrincipal CurrentUser person, @PathVariable long id) {
         return plain(ReaderController.mail(messages, person, id).text());
+    }
+
+    /** The beginning of a file that is a text. */
+    @GetMapping("/message/{id}/look/{path}")
+    ResponseEntity<String> look(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long id, @PathVariable String path) {
+        ParsedMail mail = ReaderController.mail(messages, person, id);
+        Part file = InnerPath.parse(path)
+                .flatMap(where -> where.part(mail))
+                .filter(Part::isText)
+                .orElseThrow(ReaderController::gone);
+        String more =
+                file.size() > MAX_LOOK ? "\n\n… only the beginning is shown; save the file to see all of it." : "";
+        return plain(file.beginning(MAX_LOOK) + more);
     }
 
     private static ResponseEntity<String> plain(String text) {

@@ -17,6 +17,7 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Puts together what the reading sheet says of a message. */
@@ -77,7 +78,7 @@ public class SheetMaker {
                         .toList(),
                 people.of(person.id()),
                 row.due() == null ? null : dates.due(row.due()),
-                row.until() == null ? null : dates.due(row.until()),
+                until(row, folder, besides.waits()),
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
                 besides.trayReason(),
                 messages.rest(person.id(), row.id()).orElse(null),
@@ -91,6 +92,14 @@ public class SheetMaker {
                         : ListExit.of(mail.headers()).orElse(null),
                 besides.draft(),
                 besides.pictures());
+    }
+
+    private @Nullable String until(ListRow row, Places.Folder folder, boolean waits) {
+        if (row.until() == null) {
+            return null;
+        }
+        String day = dates.due(row.until());
+        return waits && folder.use() == SpecialUse.TICKLER ? "when they write, or " + day : day;
     }
 
     private Sheet.OtherMessage other(ListRow row, List<Account> accounts) {

@@ -17,6 +17,7 @@ import app.schublade.store.message.ListRow;
 import app.schublade.store.message.ListStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -160,5 +161,57 @@ class TicklerStoreTest {
         return cabinet.lists.page(user, ListStore.Ranks.NONE, query).stream()
                 .map(line -> line.keys().get(0))
                 .collect(Collectors.toSet());
+    }
+
+    private long writes(String address, Instant at) {
+        return cabinet.arrives(account, TestMail.from(address, "Once more").at(at));
+    }
+
+    private long waiting(String address) {
+        long message = cabinet.arrives(account, TestMail.from(address, "Dates"));
+        LocalDate last = cabinet.zones.today(user).plusDays(30);
+        act(message, state -> state.in(tickler).until(last));
+        cabinet.tickler.waitForSenders(user, List.of(message), true);
+        return message;
+    }
+
+    @Test
+    void itComesBackWhenItsSenderWritesAndNobodyElse() {
+        long message = waiting("Anna <anna@wharf.example>");
+        writes("ben@wharf.example", Instant.now());
+        writes("anna@wharf.example", Instant.now().minus(Duration.ofDays(3)));
+        cabinet.arrives(
+                account,
+                cabinet.mailbox(account, "Junk"),
+                TestMail.from("anna@wharf.example", "Not hers").at(Instant.now()));
+        assertThat(cabinet.tickler.written()).as("others, old mail, junk").isEmpty();
+        writes("Anna <ANNA@wharf.example>", Instant.now());
+        assertThat(cabinet.tickler.written()).containsExactly(user);
+        assertThat(cabinet.tickler.bringBackWritten(user).changed()).containsExactly(message);
+        assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
+        assertThat(row(message).unread()).isTrue();
+        assertThat(row(message).until()).as("marked as come back today").isEqualTo(cabinet.zones.today(user));
+        assertThat(cabinet.tickler.written()).as("once").isEmpty();
+        assertThat(cabinet.countersAreTrue()).isTrue();
+    }
+
+    @Test
+    void whatWasTakenBackFiledOrPutOffOtherwiseWaitsForNobody() {
+        long undone = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Undone"));
+        LocalDate last = cabinet.zones.today(user).plusDays(30);
+        long batch = act(undone, state -> state.in(tickler).until(last)).batch();
+        cabinet.tickler.waitForSenders(user, List.of(undone), true);
+        cabinet.undo.act(user, batch);
+        long filed = waiting("anna@wharf.example");
+        act(filed, state -> state.in(cabinet.folder(user, "Loans").id()));
+        long otherwise = waiting("anna@wharf.example");
+        act(otherwise, state -> state.until(last.plusDays(1)));
+        long again = waiting("anna@wharf.example");
+        cabinet.tickler.waitForSenders(user, List.of(again), false);
+        long others = cabinet.user();
+        cabinet.tickler.waitForSenders(others, List.of(again), true);
+        writes("anna@wharf.example", Instant.now());
+        assertThat(cabinet.tickler.written()).isEmpty();
+        assertThat(cabinet.tickler.bringBackWritten(user).changed()).isEmpty();
     }
 }

@@ -1,5 +1,6 @@
 package app.schublade.core.format;
 
+import com.google.re2j.Pattern;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -15,6 +16,7 @@ public final class Part {
     static final String MESSAGE = "message/rfc822";
 
     private static final Set<String> PICTURES = Set.of("image/png", "image/jpeg", "image/gif", "image/webp");
+    private static final Pattern TEXT_NAME = Pattern.compile("(?i).+\\.(txt|csv|tsv|md|log|ini|json|xml|ya?ml)");
     private static final Map<String, String> MISSPELT = Map.of(
             "image/jpg",
             "image/jpeg",
@@ -83,6 +85,25 @@ public final class Part {
     /** Whether a browser shows it. */
     public boolean isPicture() {
         return isPicture(type);
+    }
+
+    /** Whether it is a text that is read as it is. */
+    public boolean isText() {
+        boolean said = type.startsWith("text/") && !type.equals("text/html") && !type.equals("text/calendar");
+        return said || (type.equals("application/octet-stream") && TEXT_NAME.matches(name));
+    }
+
+    /**
+     * The beginning of its text, in the character set that its bytes look like.
+     *
+     * @param most bytes of it that are read
+     */
+    public String beginning(int most) {
+        try (InputStream in = open()) {
+            return Charsets.decodeUndeclared(in.readNBytes(most), null);
+        } catch (IOException e) {
+            throw new UncheckedIOException("Cannot happen in memory", e);
+        }
     }
 
     /** Whether it is a message, which can be read as one. */
