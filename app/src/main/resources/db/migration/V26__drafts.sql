@@ -54,3 +54,16 @@ create table waits_for (
     at timestamptz not null default now()
 );
 create index waits_for_of_user on waits_for (user_id);
+
+-- How conversations are read, and where an answer lies besides Sent.
+alter table habits
+    add column oldest_first boolean not null default false,
+    add column copy_beside boolean not null default false;
+
+-- Messages that an act has put on their way: as long as they have not left, undo takes them back.
+create table sent_in_act (
+    outgoing_id bigint primary key,
+    batch_id bigint not null references batch on delete cascade,
+    recipients text not null
+);
+create index sent_in_act_of_batch on sent_in_act (batch_id);

@@ -314,8 +314,25 @@
     form.elements.body.dispatchEvent(new Event('input', { bubbles: true }));
   };
 
+  /* An address that one correspondent alone is given, where the account has a pattern for such. */
+
+  const showMaking = (form) => { form.querySelector('.more-from').hidden = !form.elements.from.selectedOptions[0]?.dataset.makes; };
+
+  document.addEventListener('click', async ({ target }) => {
+    const form = target.closest('[data-makes-address]')?.form;
+    if (!form) return;
+    const { from, to } = form.elements;
+    const { signed } = from.dataset;
+    const fields = new URLSearchParams({ from: from.value, to: to.value });
+    if (!await schublade.ask(form.dataset.keeps.replace(/keep$/, 'address'), { method: 'POST', fields, into: 'compose-from', still: () => form.isConnected })) return;
+    form.elements.from.dataset.signed = signed;
+    for (const kind of ['change', 'input']) form.elements.from.dispatchEvent(new Event(kind, { bubbles: true }));
+    schublade.tell(`${form.elements.from.selectedOptions[0].textContent.split(' · ')[0]} is yours, for this correspondent alone.`);
+  });
+
   document.addEventListener('change', ({ target }) => {
     if (!target.matches('.compose [name=from]')) return;
+    showMaking(target.form);
     const now = target.selectedOptions[0].dataset.signature ?? '';
     if (now !== target.dataset.signed) changeSignature(target.form, target.dataset.signed, now);
     target.dataset.signed = now;
@@ -336,6 +353,7 @@
     });
     const from = form.elements.from;
     from.dataset.signed = from.selectedOptions[0]?.dataset.signature ?? '';
+    showMaking(form);
     const field = form.elements.html;
     if (field.value) start(form, field.value);
     else showMode(form);

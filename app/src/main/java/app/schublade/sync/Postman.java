@@ -104,7 +104,7 @@ class Postman extends ScheduledWork {
                 handIn(account, credentials, one, source);
                 outgoing.handedIn(one.id());
             }
-            if (putIntoSent(account, credentials, source)) {
+            if (putIntoSent(account, credentials, one, source)) {
                 outgoing.done(one.id());
                 synchroniser.lookEverywhere(account.id());
             } else {
@@ -135,20 +135,29 @@ class Postman extends ScheduledWork {
 
     /**
      * Puts the copy into Sent, unless it lies there already: from a try that was cut off before it could be written down, or
-     * because the server keeps what it sends. Returns false where mail is only fetched: there is no Sent.
+     * because the server keeps what it sends; and into the folder of what it answers, if its writer likes that. Returns false
+     * where mail is only fetched: there is no Sent.
      */
-    private boolean putIntoSent(Account account, Credentials credentials, byte[] source) throws MailException {
+    private boolean putIntoSent(Account account, Credentials credentials, Outgoing one, byte[] source)
+            throws MailException {
         if (account.hosts().protocol() != Account.Protocol.IMAP) {
             return false;
         }
         try (ImapConnection imap = ImapConnection.open(account.host(), credentials, PATIENCE)) {
-            String folder = OwnFolders.of(account, SpecialUse.SENT, mailboxes, imap);
-            imap.open(folder);
-            if (imap.withMessageId(Identity.of(source)).isEmpty()) {
-                imap.appendSent(folder, source, Instant.now());
+            put(source, OwnFolders.of(account, SpecialUse.SENT, mailboxes, imap), imap);
+            Optional<String> beside = outgoing.folderBeside(one.id());
+            if (beside.isPresent()) {
+                put(source, beside.get(), imap);
             }
         }
         return true;
+    }
+
+    private static void put(byte[] source, String folder, ImapConnection imap) throws MailException {
+        imap.open(folder);
+        if (imap.withMessageId(Identity.of(source)).isEmpty()) {
+            imap.appendSent(folder, source, Instant.now());
+        }
     }
 
     private void failed(Outgoing one, MailException problem) {

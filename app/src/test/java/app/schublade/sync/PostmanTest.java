@@ -2,14 +2,18 @@ package app.schublade.sync;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.Habits;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailHost;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.standin.DovecotHost;
 import app.schublade.store.account.Account;
 import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.user.HabitStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
+import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
@@ -17,6 +21,7 @@ import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 @ExtendWith(Office.Extension.class)
@@ -55,18 +60,19 @@ class PostmanTest {
         }
     }
 
-    private void handedIn(long person, Account account) {
+    private long handedIn(long person, Account account) {
         OutgoingStore.DraftText text = new OutgoingStore.DraftText(
                 account.id(), account.address(), "anna@wharf.example", "", "", "Crates", "Hello", null);
         long id = cabinet.outgoing.begin(person, text, null, null, List.of());
         cabinet.jdbc
                 .sql(
-                        "update outgoing set state = 'SENT', message_id = 'crates@quay.example', source = ?, due_at = now() where id = ?")
+                        "update outgoing set state = 'SENT', message_id = 'crates@quay.example', source = ?, due_at = now() + interval '1 second' where id = ?")
                 .params(
                         "Message-ID: <crates@quay.example>\r\nSubject: Crates\r\n\r\nHello\r\n"
                                 .getBytes(StandardCharsets.US_ASCII),
                         id)
                 .update();
+        return id;
     }
 
     private static List<?> inSent(ImapConnection imap) throws Exception {
@@ -77,5 +83,43 @@ class PostmanTest {
             }
         }
         return List.of();
+    }
+
+    /** Whoever likes that has an answer beside what it answers, and in Sent all the same. */
+    @ParameterizedTest
+    @CsvSource({"Loans, true, 1", "Loans, false, 0", "Inbox, true, 0"})
+    void anAnswerLiesInTheFolderOfWhatItAnswers(String folder, boolean wanted, int beside) throws Exception {
+        MailHost host = new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.NONE, user);
+        try (ImapConnection imap = ImapConnection.open(host, DovecotHost.PASSWORD, Duration.ofSeconds(20))) {
+            imap.create(FolderPath.parse("Loans"));
+            long person = office.person().id();
+            HabitStore habits = cabinet.bean(HabitStore.class);
+            Habits now = habits.of(person);
+            habits.keep(
+                    person,
+                    new Habits(
+                            now.pane(),
+                            now.density(),
+                            now.readAfter(),
+                            now.opens(),
+                            false,
+                            false,
+                            true,
+                            false,
+                            now.scheme(),
+                            new Habits.Letters(false, wanted)));
+            Account account = cabinet.accounts.add(person, Office.draft("PB", host));
+            long message = cabinet.arrives(
+                    account, cabinet.mailbox(account, folder), TestMail.from("anna@wharf.example", "Crates"));
+            long id = handedIn(person, account);
+            cabinet.jdbc
+                    .sql("update outgoing set answers = ? where id = ?")
+                    .params(message, id)
+                    .update();
+            Await.until("it is done", () -> cabinet.outgoing.of(person).isEmpty());
+            assertThat(inSent(imap)).hasSize(1);
+            imap.open("Loans");
+            assertThat(imap.sightings(1)).hasSize(beside);
+        }
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.Rule;
 import app.schublade.store.account.Account;
+import app.schublade.store.find.SavedSearchStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -50,6 +51,32 @@ class PeoplePagesTest {
         assertThat(members(0)).containsExactly("halden.example");
         assertThat(browser.post("/people/key", "value", "anna", "on", true).notice())
                 .startsWith("“anna” is neither an address nor a domain");
+    }
+
+    private List<String> searches() {
+        return office.bean(SavedSearchStore.class).of(person.id()).stream()
+                .map(SavedSearchStore.SavedSearch::name)
+                .toList();
+    }
+
+    @Test
+    void theirMailHasAPlaceInTheCabinetWhichComesWithTheFirstOfThem() {
+        long letter = cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Loan"));
+        cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Loan"));
+        browser.post("/people/key", "value", "anna@wharf.example", "on", true);
+        assertThat(searches()).containsExactly("Key people");
+        long place = office.bean(SavedSearchStore.class).of(person.id()).get(0).id();
+        assertThat(browser.get("/mail/search/" + place).page().select(".row").eachAttr("data-id"))
+                .containsExactly(String.valueOf(letter));
+        browser.post("/undo");
+        assertThat(searches()).isEmpty();
+        assertThat(members(0)).isEmpty();
+
+        browser.post("/people/key", "value", "anna@wharf.example", "on", true);
+        long again = office.bean(SavedSearchStore.class).of(person.id()).get(0).id();
+        browser.post("/searches/" + again + "/remove");
+        browser.post("/people/key", "value", "ben@wharf.example", "on", true);
+        assertThat(searches()).as("who does not want it is left alone").isEmpty();
     }
 
     @Test
@@ -99,7 +126,8 @@ class PeoplePagesTest {
         long id = cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Loan"));
         Document sheet = browser.part("/message/" + id, "sheet").page();
         String mark = sheet.select(".who [data-posts]").attr("data-posts");
-        assertThat(browser.post(mark).notice()).isEqualTo("anna@wharf.example is now a key person");
+        assertThat(browser.post(mark).notice())
+                .isEqualTo("anna@wharf.example is now a key person; their mail has a place in the cabinet");
         sheet = browser.part("/message/" + id, "sheet").page();
         assertThat(sheet.select(".key-person").text()).isEqualTo("key person");
         assertThat(browser.post(sheet.select(".who [data-posts]").attr("data-posts"))

@@ -71,7 +71,7 @@ class PersonCardPagesTest {
         assertThat(card.select("h2").text()).isEqualTo("Anna Grebe");
         assertThat(card.select("#place-menu").attr("aria-label")).isEqualTo("Anna Grebe");
         assertThat(card.text())
-                .contains("anna@wharf.example", "key person", "7 messages from here since", ", 1 to here")
+                .contains("anna@wharf.example", "key person", "7 received since", ", 1 sent")
                 .doesNotContain("Nothing of hers", "somebody else");
         assertThat(card.select("ul a")).as("the latest alone").hasSize(5);
         assertThat(card.select("ul a[href='/message/" + sent + "']")).hasSize(1);

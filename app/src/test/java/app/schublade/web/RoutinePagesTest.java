@@ -3,9 +3,13 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.Routine;
+import app.schublade.core.format.MimeReader;
+import app.schublade.core.format.ParsedMail;
+import app.schublade.core.message.Address;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
 import app.schublade.store.message.ListRow;
+import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.testing.Cabinet;
@@ -87,6 +91,53 @@ class RoutinePagesTest {
         use("Read later");
         assertThat(cabinet.lies(user, message)).isEqualTo("Tickler");
         assertThat(row().until()).isEqualTo(LocalDate.now(ZoneOffset.UTC).plusDays(3));
+    }
+
+    @Test
+    void aRoutineForwardsWithoutAnotherPressAndIsTakenBackAsAWhole() throws Exception {
+        browser.post(
+                "/routines/0",
+                "name",
+                "To the tasks",
+                "thenKind",
+                "FORWARD",
+                "thenText",
+                "tasks@tool.example",
+                "thenKind",
+                "ARCHIVE",
+                "thenText",
+                "");
+        assertThat(named("To the tasks").sentence()).isEqualTo("Forward to tasks@tool.example, file into Archive");
+        assertThat(use("To the tasks")).contains("has no server to send from yet");
+        assertThat(cabinet.lies(user, message))
+                .as("nothing is done if it cannot be sent")
+                .isEqualTo("Inbox");
+        assertThat(cabinet.outgoing.of(user)).isEmpty();
+
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where user_id = ?")
+                .param(user)
+                .update();
+        assertThat(use("To the tasks")).contains("To the tasks");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
+        OutgoingStore.Outgoing one = cabinet.outgoing.of(user).get(0);
+        assertThat(one.state()).isEqualTo(OutgoingStore.OutgoingState.WAITING);
+        ParsedMail mail = MimeReader.read(cabinet.outgoing.source(one.id()).orElseThrow());
+        assertThat(mail.to()).containsExactly(new Address("", "tasks@tool.example"));
+        assertThat(mail.subject()).startsWith("Fwd: ");
+        browser.post("/undo");
+        assertThat(cabinet.outgoing.of(user)).as("it has not left yet").isEmpty();
+        assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
+
+        use("To the tasks");
+        cabinet.jdbc
+                .sql("update outgoing set claimed = true where user_id = ?")
+                .param(user)
+                .update();
+        assertThat(browser.post("/undo").text()).contains("The message to tasks@tool.example has left already");
+        assertThat(cabinet.outgoing.of(user)).hasSize(1);
+        assertThat(cabinet.lies(user, message)).as("the rest is undone").isEqualTo("Inbox");
     }
 
     @Test

@@ -132,7 +132,8 @@ class PlacesJourneyTest {
                         false,
                         true,
                         false,
-                        now.scheme()));
+                        now.scheme(),
+                        now.letters()));
         Desk desk = desk().press("ArrowDown").showsMessage("Letter 1");
         assertThat(row("Letter 1")).hasClass(java.util.regex.Pattern.compile(".*\\bnew\\b.*"));
         desk.press("ArrowDown").showsMessage("Letter 2");

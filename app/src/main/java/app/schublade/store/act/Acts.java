@@ -57,6 +57,7 @@ public class Acts {
                         update batch set title = :title where id = :batch and (
                             exists (select from kept_row where batch_id = batch.id)
                             or exists (select from filing_record where batch_id = batch.id)
+                            or exists (select from sent_in_act where batch_id = batch.id)
                             or exists (select from unfinished_act where batch_id = batch.id)) returning id
                         """)
                 .param("title", act.title)
@@ -102,6 +103,16 @@ public class Acts {
     /** What this thread is doing. */
     private @Nullable Act open() {
         return (Act) TransactionSynchronizationManager.getResource(this);
+    }
+
+    /** The act that is being done has put a message on its way; it is taken back with the act, as long as it has not left. */
+    public void sent(long outgoing, String recipients) {
+        Act act = open();
+        if (act != null) {
+            jdbc.sql("insert into sent_in_act (outgoing_id, batch_id, recipients) values (?, ?, ?)")
+                    .params(outgoing, act.batch, recipients)
+                    .update();
+        }
     }
 
     /** The act that is being done, or a new one. */

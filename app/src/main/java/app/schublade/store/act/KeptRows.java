@@ -145,10 +145,10 @@ public class KeptRows {
 
     /** Whether an act changed anything but messages. */
     public boolean anyOf(long batch) {
-        return jdbc.sql("select exists (select from kept_row where batch_id = ?)")
-                .param(batch)
-                .query(Boolean.class)
-                .single();
+        return jdbc.sql("""
+                        select exists (select from kept_row where batch_id = :batch)
+                            or exists (select from sent_in_act where batch_id = :batch)
+                        """).param("batch", batch).query(Boolean.class).single();
     }
 
     /** Whether an act changed categories, so that messages with several may go by another one. */
@@ -175,7 +175,7 @@ public class KeptRows {
      * @return sentences about what cannot be as it was
      */
     public Set<String> putBack(long userId, long batch) {
-        Set<String> leftOut = new LinkedHashSet<>();
+        Set<String> leftOut = new LinkedHashSet<>(takeBackSent(batch));
         List<Kept> all = of(batch);
         List<Kept> left = all.stream().filter(kept -> !kept.isMadePlace()).toList();
         while (!left.isEmpty()) {
@@ -193,6 +193,25 @@ public class KeptRows {
             foldersAreWhole(userId, all);
         }
         return leftOut;
+    }
+
+    /** What has left already, in sentences. */
+    private List<String> takeBackSent(long batch) {
+        jdbc.sql("""
+                        with gone as (
+                            delete from outgoing o using sent_in_act s
+                            where s.batch_id = ? and s.outgoing_id = o.id and o.state = 'WAITING' and not o.claimed
+                            returning o.id)
+                        delete from sent_in_act where outgoing_id in (select id from gone)
+                        """).param(batch).update();
+        return jdbc
+                .sql("select distinct recipients from sent_in_act where batch_id = ? order by 1")
+                .param(batch)
+                .query(String.class)
+                .list()
+                .stream()
+                .map("The message to %s has left already"::formatted)
+                .toList();
     }
 
     /** False if something that a row needs is not there. */

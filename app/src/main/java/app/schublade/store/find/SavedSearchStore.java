@@ -56,6 +56,11 @@ public class SavedSearchStore {
         return of(userId).stream().filter(one -> one.id() == id).findFirst();
     }
 
+    /** Whether there are as many as there can be. */
+    public boolean isFull(long userId) {
+        return of(userId).size() >= MOST;
+    }
+
     /**
      * Keeps a search, at the end.
      *
@@ -63,7 +68,7 @@ public class SavedSearchStore {
      */
     @Transactional
     public long add(long userId, String name, Search search) {
-        if (of(userId).size() >= MOST) {
+        if (isFull(userId)) {
             throw new InputProblem("There are %d saved searches already; delete one first.".formatted(MOST));
         }
         String called = name(userId, name, 0);

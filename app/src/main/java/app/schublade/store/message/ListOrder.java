@@ -22,6 +22,12 @@ final class ListOrder {
     private static final String WRITTEN =
             "cast(extract(epoch from least(coalesce(h.sent_at, m.received_at), m.received_at)) * 1000000 as bigint)";
 
+    /** First key people, then what is flagged, then the rest. */
+    private static final String MATTERS = """
+            (case when exists (select from key_person k where k.user_id = m.user_id
+                and k.value in (h.sender_address, split_part(h.sender_address, '@', 2))) then 0
+                when m.flagged then 1 else 2 end)""";
+
     /** Until when something must be done; in the tickler, until when it lies there. */
     private final String day;
 
@@ -96,6 +102,7 @@ final class ListOrder {
             case TRAY -> Part.number(place("trays", "tray_id"), true);
             case FLAG -> Part.number("(case when m.flagged then 0 else 1 end)", true);
             case DUE -> due(true);
+            case MATTERS -> Part.ofHead(MATTERS, false, true);
         };
     }
 

@@ -136,13 +136,15 @@ public class MessageStore {
      * @param draft the id of the answer to it that is being written, or null
      * @param pictures whether its sender's pictures are fetched from outside
      * @param waits whether it comes back from the tickler when its sender writes
+     * @param oldestFirst whether its reader wants the others of its conversation in the order in which they came
      */
     public record SheetFacts(
             @Nullable String trayReason,
             boolean muted,
             @Nullable Long draft,
             boolean pictures,
-            boolean waits) {}
+            boolean waits,
+            boolean oldestFirst) {}
 
     public SheetFacts sheetFacts(long userId, long id) {
         return jdbc.sql("""
@@ -156,7 +158,8 @@ public class MessageStore {
                             exists (select from pictures_from p
                                 where p.user_id = m.user_id and p.address = h.sender_address) as pictures,
                             exists (select from waits_for w
-                                where w.message_id = m.id and w.until_on = m.until_on) as waits
+                                where w.message_id = m.id and w.until_on = m.until_on) as waits,
+                            exists (select from habits b where b.user_id = m.user_id and b.oldest_first) as oldest_first
                         from message m left join message_head h on h.message_id = m.id
                         where m.user_id = ? and m.id = ?
                         """)
@@ -166,9 +169,10 @@ public class MessageStore {
                         row.getBoolean("muted"),
                         row.getObject("draft", Long.class),
                         row.getBoolean("pictures"),
-                        row.getBoolean("waits")))
+                        row.getBoolean("waits"),
+                        row.getBoolean("oldest_first")))
                 .optional()
-                .orElse(new SheetFacts(null, false, null, false, false));
+                .orElse(new SheetFacts(null, false, null, false, false, false));
     }
 
     /** The source as it was fetched. */

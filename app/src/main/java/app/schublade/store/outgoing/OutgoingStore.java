@@ -370,6 +370,21 @@ public class OutgoingStore {
         handled.forwarded(ids("select unnest(passes_on) from outgoing where id = ?", id));
     }
 
+    /**
+     * What the folder is called on the account's server that what is answered lies in, if its writer wants answers there, too:
+     * one of the user's own folders alone.
+     */
+    public Optional<String> folderBeside(long id) {
+        return jdbc.sql("""
+                        select b.server_name from outgoing o
+                            join habits h on h.user_id = o.user_id and h.copy_beside
+                            join message m on m.id = o.answers and m.account_id = o.account_id
+                            join folder f on f.id = m.folder_id and f.use is null
+                            join mailbox b on b.folder_id = f.id and b.account_id = o.account_id
+                        where o.id = ?
+                        """).param(id).query(String.class).optional();
+    }
+
     private List<Long> ids(String sql, long id) {
         return jdbc.sql(sql).param(id).query(Long.class).list();
     }

@@ -18,7 +18,8 @@ public class HabitStore {
 
     public Habits of(long userId) {
         return jdbc.sql("""
-                        select pane, density, read_after, opens, unread_only, hidden_too, trays, several_categories, scheme
+                        select pane, density, read_after, opens, unread_only, hidden_too, trays, several_categories, scheme,
+                            oldest_first, copy_beside
                         from habits where user_id = ?
                         """)
                 .param(userId)
@@ -31,7 +32,8 @@ public class HabitStore {
                         row.getBoolean("hidden_too"),
                         row.getBoolean("trays"),
                         row.getBoolean("several_categories"),
-                        Habits.Scheme.valueOf(row.getString("scheme"))))
+                        Habits.Scheme.valueOf(row.getString("scheme")),
+                        new Habits.Letters(row.getBoolean("oldest_first"), row.getBoolean("copy_beside"))))
                 .optional()
                 .orElse(Habits.USUAL);
     }
@@ -39,11 +41,13 @@ public class HabitStore {
     public void keep(long userId, Habits habits) {
         jdbc.sql("""
                         insert into habits (user_id, pane, density, read_after, opens, unread_only, hidden_too, trays,
-                            several_categories, scheme)
-                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays, :several, :scheme)
+                            several_categories, scheme, oldest_first, copy_beside)
+                        values (:user, :pane, :density, :readAfter, :opens, :unreadOnly, :hiddenToo, :trays, :several, :scheme,
+                            :oldestFirst, :copyBeside)
                         on conflict (user_id) do update set pane = :pane, density = :density, read_after = :readAfter,
                             opens = :opens, unread_only = :unreadOnly, hidden_too = :hiddenToo, trays = :trays,
-                            several_categories = :several, scheme = :scheme
+                            several_categories = :several, scheme = :scheme, oldest_first = :oldestFirst,
+                            copy_beside = :copyBeside
                         """)
                 .param("user", userId)
                 .param("pane", habits.pane().name())
@@ -55,6 +59,8 @@ public class HabitStore {
                 .param("trays", habits.trays())
                 .param("several", habits.severalCategories())
                 .param("scheme", habits.scheme().name())
+                .param("oldestFirst", habits.letters().oldestFirst())
+                .param("copyBeside", habits.letters().copyBeside())
                 .update();
     }
 

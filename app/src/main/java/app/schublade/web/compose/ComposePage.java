@@ -1,5 +1,6 @@
 package app.schublade.web.compose;
 
+import app.schublade.core.words.LanguageGuess;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.web.frame.CurrentUser;
@@ -69,6 +70,8 @@ class ComposePage {
         model.addAttribute("senders", writing.senders(person, one.text().sender()));
         model.addAttribute("files", writing.files(one));
         model.addAttribute("times", dates.laterChoices());
+        model.addAttribute(
+                "language", LanguageGuess.of(one.text().body()).orElse(null)); // Browsers check the spelling by it.
         return view;
     }
 

@@ -65,6 +65,11 @@ public class Writing {
 
     /** An address that the user can write from, and what goes below what is written from it. */
     public record Sender(Account account, String address, String signature) {
+        /** Whether an address for somebody alone can be made in its account. */
+        public boolean makesAddresses() {
+            return account.aliases().stream().anyMatch(OwnAddresses::makesAddresses);
+        }
+
         /** As the form sends it. */
         public String value() {
             return account.id() + " " + address;
@@ -123,7 +128,17 @@ public class Writing {
         if (length > MAX_BODY) {
             throw new InputProblem("This message has %,d characters; %,d is the limit.".formatted(length, MAX_BODY));
         }
-        String[] parts = typed.from().split(" ", 2);
+        Sender sender = sender(person, typed.from());
+        String bcc = typed.bcc() == null ? "" : typed.bcc();
+        String html = formatted.isBlank() ? null : WrittenHtml.clean(formatted);
+        String body = html == null ? typed.body() : WrittenHtml.text(html);
+        return new DraftText(
+                sender.account().id(), sender.address(), typed.to(), typed.cc(), bcc, typed.subject(), body, html);
+    }
+
+    /** @param from as {@link Sender#value} gives it */
+    Sender sender(CurrentUser person, String from) {
+        String[] parts = from.split(" ", 2);
         long account = parts[0].matches("\\d{1,18}") ? Long.parseLong(parts[0]) : 0;
         String address = parts.length < 2 ? "" : parts[1];
         Account owner = accounts.byId(person.id(), account)
@@ -131,10 +146,7 @@ public class Writing {
                         .among(List.of(new Address("", address)))
                         .isEmpty())
                 .orElseThrow(() -> new InputProblem("“%s” is not one of your addresses.".formatted(address)));
-        String bcc = typed.bcc() == null ? "" : typed.bcc();
-        String html = formatted.isBlank() ? null : WrittenHtml.clean(formatted);
-        String body = html == null ? typed.body() : WrittenHtml.text(html);
-        return new DraftText(owner.id(), address, typed.to(), typed.cc(), bcc, typed.subject(), body, html);
+        return sender(owner, address, aliases.signatures(owner));
     }
 
     /**

@@ -77,7 +77,7 @@ class ActController {
         if (request.kind() == ActRequest.ActKind.FOR_GOOD) {
             return forGood.answer(person, ids, standing, model);
         }
-        RequestedActs.Begun begun = acts.carryOut(person.id(), request, ids);
+        RequestedActs.Begun begun = acts.carryOut(person, request, ids);
         if (begun.going() != null) {
             return progress.of(person, begun.going(), standing, model);
         }
@@ -94,7 +94,7 @@ class ActController {
         return answers.told(
                 person,
                 standing,
-                outcome.changed().isEmpty()
+                outcome.changed().isEmpty() && !begun.forwards()
                         ? Notice.told(asBefore(request))
                         : Notice.done(outcome.title() + staying(all.size() - ids.size())),
                 model);

@@ -9,9 +9,12 @@ import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.store.filing.EffectRunner;
 import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.store.work.UnfinishedActStore.ActRest;
+import app.schublade.web.compose.PassingOn;
+import app.schublade.web.frame.CurrentUser;
 import app.schublade.work.LongActs;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.type.TypeReference;
@@ -25,6 +28,7 @@ class RequestedActs {
     private final UnfinishedActStore unfinished;
     private final LongActs longActs;
     private final TicklerStore tickler;
+    private final PassingOn passingOn;
 
     RequestedActs(
             Acts acts,
@@ -32,7 +36,9 @@ class RequestedActs {
             EffectRunner effects,
             UnfinishedActStore unfinished,
             LongActs longActs,
-            TicklerStore tickler) {
+            TicklerStore tickler,
+            PassingOn passingOn) {
+        this.passingOn = passingOn;
         this.tickler = tickler;
         this.acts = acts;
         this.requests = requests;
@@ -46,10 +52,13 @@ class RequestedActs {
      *
      * @param outcome empty as long as it is going on
      * @param going null if it is done
+     * @param forwards whether messages were passed on
      */
-    record Begun(ActOutcome outcome, LongActs.@Nullable LongAct going) {}
+    record Begun(ActOutcome outcome, LongActs.@Nullable LongAct going, boolean forwards) {}
 
-    Begun carryOut(long userId, ActRequest request, List<Long> messages) {
+    Begun carryOut(CurrentUser person, ActRequest request, List<Long> messages) {
+        long userId = person.id();
+        AtomicBoolean forwards = new AtomicBoolean();
         boolean isLong = messages.size() > LongActs.CHUNK;
         ActOutcome outcome = acts.record(userId, act -> {
             RequestedEffects.Requested requested = requests.of(userId, request);
@@ -57,6 +66,8 @@ class RequestedActs {
                     ? requested.told()
                     : "%s: %s".formatted(requested.told(), Amount.messages(messages.size()));
             act.called(title);
+            requested.forwards().forEach(step -> passingOn.send(person, messages, step));
+            forwards.set(!requested.forwards().isEmpty());
             return isLong
                     ? new ActOutcome(
                             unfinished.begin(userId, Cause.HAND, title, request, messages), title, List.of(), 0)
@@ -65,8 +76,9 @@ class RequestedActs {
         return isLong
                 ? new Begun(
                         ActOutcome.NOTHING,
-                        goOn(userId, outcome.batch(), new ActRest<>(outcome.title(), request, messages, 0)))
-                : new Begun(outcome, null);
+                        goOn(userId, outcome.batch(), new ActRest<>(outcome.title(), request, messages, 0)),
+                        forwards.get())
+                : new Begun(outcome, null, forwards.get());
     }
 
     private ActOutcome carryOut(

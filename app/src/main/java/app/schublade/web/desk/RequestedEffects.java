@@ -38,10 +38,14 @@ class RequestedEffects {
         this.dates = dates;
     }
 
-    /** What is to be done, and how it is told afterwards. */
-    record Requested(List<Effect> effects, String told) {
+    /**
+     * What is to be done, and how it is told afterwards.
+     *
+     * @param forwards to whom the messages are passed on besides
+     */
+    record Requested(List<Effect> effects, String told, List<Effect.Forward> forwards) {
         Requested(Effect effect, String told) {
-            this(List.of(effect), told);
+            this(List.of(effect), told, List.of());
         }
     }
 
@@ -158,7 +162,8 @@ class RequestedEffects {
                 routine.changes().stream()
                         .map(step -> step.arriving(dates.today()))
                         .toList(),
-                routine.name());
+                routine.name(),
+                routine.forwards());
     }
 
     private Requested due(@Nullable LocalDate day) {

@@ -41,7 +41,7 @@ class RowMaker {
         List<RowView> rows = new ArrayList<>();
         String before = under;
         for (ListStore.ListLine line : lines) {
-            String group = group(line.row(), listing, labelOrder);
+            String group = group(line, listing, labelOrder);
             String beginning = excerpts.getOrDefault(line.row().id(), line.row().snippet());
             rows.add(row(line, listing, labelOrder, group, group == null || group.equals(before), beginning, false));
             before = group;
@@ -135,7 +135,8 @@ class RowMaker {
                 : row.sender().shown();
     }
 
-    private @Nullable String group(ListRow row, MessageList listing, List<Long> labelOrder) {
+    private @Nullable String group(ListStore.ListLine line, MessageList listing, List<Long> labelOrder) {
+        ListRow row = line.row();
         Places places = listing.known().places();
         Arrangement.Grouping grouping = listing.arrangement().grouping();
         return switch (grouping) {
@@ -154,6 +155,12 @@ class RowMaker {
                 listing.spot().isTickler()
                         ? back(row)
                         : row.due() == null ? "No due date" : dates.dueHeading(row.due());
+            case MATTERS ->
+                switch (line.keys().get(0)) {
+                    case "0" -> "Key people";
+                    case "1" -> "Flagged";
+                    default -> "Everything else";
+                };
         };
     }
 

@@ -38,8 +38,10 @@ class PeopleController {
     private final Frame frame;
     private final PeopleStore people;
     private final RuleStore rules;
+    private final KeyPlace keyPlace;
 
-    PeopleController(Acts acts, Frame frame, PeopleStore people, RuleStore rules) {
+    PeopleController(Acts acts, Frame frame, PeopleStore people, RuleStore rules, KeyPlace keyPlace) {
+        this.keyPlace = keyPlace;
         this.acts = acts;
         this.frame = frame;
         this.people = people;
@@ -125,8 +127,16 @@ class PeopleController {
 
     private String mark(CurrentUser person, String typed, boolean on) {
         String value = People.value(typed);
-        String told = on ? "%s is now a key person".formatted(value) : "%s is no longer a key person".formatted(value);
-        acts.record(person.id(), told, () -> people.markKey(person.id(), value, on));
+        boolean first = on && people.keyPersons(person.id()).isEmpty() && keyPlace.isWanted(person);
+        String told = on
+                ? "%s is now a key person%s".formatted(value, first ? "; their mail has a place in the cabinet" : "")
+                : "%s is no longer a key person".formatted(value);
+        acts.record(person.id(), told, () -> {
+            people.markKey(person.id(), value, on);
+            if (first) {
+                keyPlace.make(person);
+            }
+        });
         return told;
     }
 

@@ -63,6 +63,8 @@ class HabitController {
             @RequestParam String opens,
             @RequestParam(defaultValue = "false") boolean trays,
             @RequestParam(defaultValue = "false") boolean severalCategories,
+            @RequestParam(defaultValue = "false") boolean oldestFirst,
+            @RequestParam(defaultValue = "false") boolean copyBeside,
             @RequestParam(required = false) @Nullable String zone,
             RedirectAttributes redirect) {
         if (readAfter != null && (readAfter < 0 || readAfter > MAX_SECONDS)) {
@@ -89,7 +91,8 @@ class HabitController {
                         now.hiddenToo(),
                         trays,
                         severalCategories,
-                        scheme));
+                        scheme,
+                        new Habits.Letters(oldestFirst, copyBeside)));
         return PlacePages.told(redirect, "Preferences saved.", "/habits");
     }
 

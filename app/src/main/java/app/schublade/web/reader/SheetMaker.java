@@ -15,8 +15,11 @@ import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.ChangeWords;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
@@ -82,9 +85,7 @@ public class SheetMaker {
                 known.tray(row.tray()).map(Places.Tray::name).orElse(null),
                 besides.trayReason(),
                 messages.rest(person.id(), row.id()).orElse(null),
-                messages.conversation(person.id(), row, Sheet.MOST_OTHERS).stream()
-                        .map(other -> other(other, all))
-                        .toList(),
+                others(person, row, all, besides.oldestFirst()),
                 besides.muted(),
                 // Who sends junk would learn that somebody reads it.
                 folder.use() == SpecialUse.JUNK
@@ -100,6 +101,17 @@ public class SheetMaker {
         }
         String day = dates.due(row.until());
         return waits && folder.use() == SpecialUse.TICKLER ? "when they write, or " + day : day;
+    }
+
+    private List<Sheet.OtherMessage> others(
+            CurrentUser person, ListRow row, List<Account> accounts, boolean oldestFirst) {
+        List<Sheet.OtherMessage> others = messages.conversation(person.id(), row, Sheet.MOST_OTHERS).stream()
+                .map(other -> other(other, accounts))
+                .collect(Collectors.toCollection(ArrayList::new));
+        if (oldestFirst) {
+            Collections.reverse(others);
+        }
+        return others;
     }
 
     private Sheet.OtherMessage other(ListRow row, List<Account> accounts) {

@@ -34,8 +34,8 @@ class RoutineController {
     /** Lines that wait below those of a routine to be filled in. */
     private static final int EMPTY_LINES = 2;
     /** What is done of itself when mail comes has no place in a routine. */
-    private static final Set<RuleAction> POSSIBLE = EnumSet.complementOf(
-            EnumSet.of(RuleAction.NOTIFY, RuleAction.NOTIFY_ALOUD, RuleAction.FORWARD, RuleAction.FORWARD_ATTACHED));
+    private static final Set<RuleAction> POSSIBLE =
+            EnumSet.complementOf(EnumSet.of(RuleAction.NOTIFY, RuleAction.NOTIFY_ALOUD));
 
     private final RoutineStore routines;
     private final ActionMaker actions;

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.State;
+import app.schublade.core.message.People;
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Arrangement.Grouping;
 import app.schublade.core.place.Arrangement.SortOrder;
@@ -192,6 +193,19 @@ class ListStoreTest {
         assertThat(rows(new Arrangement(Grouping.NONE, order, false))).isSortedAccordingTo(expected(order));
         List<ListRow> grouped = rows(new Arrangement(Grouping.CATEGORY, order, false));
         assertThat(grouped).isSortedAccordingTo(expected(SortOrder.URGENT).thenComparing(expected(order)));
+    }
+
+    @Test
+    void whoMattersStandsAboveAllElse() {
+        cabinet.people.markKey(user, "a07@b.example", true);
+        People people = cabinet.people.of(user);
+        Comparator<ListRow> matters =
+                Comparator.comparing(row -> people.isKey(row.sender()) ? 0 : row.flagged() ? 1 : 2);
+        List<ListRow> rows = rows(new Arrangement(Grouping.MATTERS, SortOrder.NEWEST, false));
+        assertThat(rows).isSortedAccordingTo(matters.thenComparing(expected(SortOrder.NEWEST)));
+        assertThat(people.isKey(rows.get(0).sender())).isTrue();
+        assertThat(rows).anyMatch(ListRow::flagged);
+        cabinet.people.markKey(user, "a07@b.example", false);
     }
 
     @Test

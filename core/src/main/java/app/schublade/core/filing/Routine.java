@@ -23,7 +23,17 @@ public record Routine(long id, String name, List<Effect> steps, List<String> gon
 
     /** What of it changes messages; the rest is written. */
     public List<Effect> changes() {
-        return steps.stream().filter(step -> !(step instanceof Effect.Answer)).toList();
+        return steps.stream()
+                .filter(step -> !(step instanceof Effect.Answer) && !(step instanceof Effect.Forward))
+                .toList();
+    }
+
+    /** To whom it passes messages on. */
+    public List<Effect.Forward> forwards() {
+        return steps.stream()
+                .filter(Effect.Forward.class::isInstance)
+                .map(Effect.Forward.class::cast)
+                .toList();
     }
 
     /** The text of the answer that it begins; empty if it begins none. */

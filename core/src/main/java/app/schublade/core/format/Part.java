@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -85,6 +86,13 @@ public final class Part {
     /** Whether a browser shows it. */
     public boolean isPicture() {
         return isPicture(type);
+    }
+
+    /** Whether it says that it is a PDF (ISO 32000). */
+    public boolean isPdf() {
+        return type.equals("application/pdf")
+                || (type.equals("application/octet-stream")
+                        && name.toLowerCase(Locale.ROOT).endsWith(".pdf"));
     }
 
     /** Whether it is a text that is read as it is. */

@@ -94,6 +94,13 @@ public record OwnAddresses(String main, Set<String> aliases) {
         return alias.indexOf('*') >= 0;
     }
 
+    /** Whether addresses can be made that fit a pattern: it says all of them but one piece before the {@code @}. */
+    public static boolean makesAddresses(String alias) {
+        return alias.indexOf('*') >= 0
+                && alias.indexOf('*') == alias.lastIndexOf('*')
+                && alias.indexOf('*') < alias.indexOf('@');
+    }
+
     /** Whether an address fits a pattern; each {@code *} stands for any signs but {@code @}. */
     public static boolean fits(String pattern, String address) {
         String[] pieces = Address.key(pattern).split("\\*", -1);

@@ -42,7 +42,9 @@ public record Arrangement(Grouping grouping, SortOrder order, boolean conversati
         LABEL("label"),
         TRAY("tray"),
         FLAG("flag"),
-        DUE("due date");
+        DUE("due date"),
+        /** Key people first, then what is flagged. */
+        MATTERS("who matters");
 
         private final String words;
 

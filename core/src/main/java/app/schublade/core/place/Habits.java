@@ -23,13 +23,14 @@ public record Habits(
         boolean hiddenToo,
         boolean trays,
         boolean severalCategories,
-        Scheme scheme) {
+        Scheme scheme,
+        Letters letters) {
     /** An open message counts as read when one goes on to another, or closes it. */
     public static final int WHEN_LEFT = -1;
 
     /** What it is until somebody changes it. */
     public static final Habits USUAL =
-            new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true, false, Scheme.SYSTEM);
+            new Habits(Pane.RIGHT, Density.ROOMY, 1, "inbox", false, false, true, false, Scheme.SYSTEM, Letters.USUAL);
 
     /** Where a message is read. */
     public enum Pane {
@@ -82,12 +83,23 @@ public record Habits(
         }
     }
 
+    /**
+     * How conversations are read and answered.
+     *
+     * @param oldestFirst whether the other messages of a conversation stand in the order in which they came
+     * @param copyBeside whether an answer is put into the folder of what it answers, besides Sent
+     */
+    public record Letters(boolean oldestFirst, boolean copyBeside) {
+        public static final Letters USUAL = new Letters(false, false);
+    }
+
     public Habits unreadOnly(boolean value) {
-        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays, severalCategories, scheme);
+        return new Habits(pane, density, readAfter, opens, value, hiddenToo, trays, severalCategories, scheme, letters);
     }
 
     public Habits hiddenToo(boolean value) {
-        return new Habits(pane, density, readAfter, opens, unreadOnly, value, trays, severalCategories, scheme);
+        return new Habits(
+                pane, density, readAfter, opens, unreadOnly, value, trays, severalCategories, scheme, letters);
     }
 
     /** As classes of the style sheet. */

@@ -1,0 +1,88 @@
+package app.schublade.web.compose;
+
+import app.schublade.core.filing.Effect;
+import app.schublade.core.format.OutgoingMessage;
+import app.schublade.core.format.OutgoingMessage.AttachedFile;
+import app.schublade.core.format.WrittenHtml;
+import app.schublade.core.problem.InputProblem;
+import app.schublade.store.act.Acts;
+import app.schublade.store.outgoing.OutgoingFileStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.DraftText;
+import app.schublade.web.compose.OpenedMessages.OpenedMessage;
+import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Dates;
+import java.util.List;
+import java.util.Optional;
+import org.springframework.stereotype.Component;
+
+/** Passes messages on to somebody, each by itself, without opening them: as routines do. */
+@Component
+public class PassingOn {
+    private static final int MOST = 50;
+
+    private final Acts acts;
+    private final OutgoingStore outgoing;
+    private final OutgoingFileStore files;
+    private final OpenedMessages opened;
+    private final Writing writing;
+    private final Dates dates;
+
+    PassingOn(
+            Acts acts,
+            OutgoingStore outgoing,
+            OutgoingFileStore files,
+            OpenedMessages opened,
+            Writing writing,
+            Dates dates) {
+        this.acts = acts;
+        this.outgoing = outgoing;
+        this.files = files;
+        this.opened = opened;
+        this.writing = writing;
+        this.dates = dates;
+    }
+
+    /**
+     * Puts them on their way; they leave when the time to take that back is over. Messages that are gone are passed over.
+     *
+     * @throws InputProblem with a sentence for the user if they cannot be sent, or are too many; nothing is on its way then
+     */
+    public void send(CurrentUser person, List<Long> messages, Effect.Forward step) {
+        if (messages.size() > MOST) {
+            throw new InputProblem("This would forward %,d messages; %d at once is the limit. Select fewer."
+                    .formatted(messages.size(), MOST));
+        }
+        messages.stream()
+                .map(message -> opened.of(person, message))
+                .flatMap(Optional::stream)
+                .forEach(one -> send(person, one, step));
+    }
+
+    private void send(CurrentUser person, OpenedMessage one, Effect.Forward step) {
+        OutgoingMessage outline = OutgoingMessage.passingOn(
+                one.mail(),
+                one.account().ownAddresses(),
+                person.name(),
+                dates.exact(one.row().written()));
+        List<AttachedFile> along =
+                step.attached() ? List.of(OutgoingMessage.asItCame(one.mail(), one.source())) : outline.files();
+        String said = step.text().strip();
+        String html = outline.html() == null ? WrittenHtml.of(outline.text()) : outline.html();
+        DraftText text = new DraftText(
+                one.account().id(),
+                outline.from().email(),
+                step.to(),
+                "",
+                "",
+                outline.subject(),
+                step.attached() ? said : said + outline.text(),
+                WrittenHtml.of(said) + (step.attached() ? "" : html));
+        long id = files.begin(
+                person.id(),
+                () -> outgoing.passOn(person.id(), text, List.of(one.row().id())),
+                along);
+        writing.send(person, outgoing.byId(person.id(), id).orElseThrow(), text, null, null);
+        acts.sent(id, step.to());
+    }
+}
