@@ -230,8 +230,12 @@ class AccessibilityTest {
                 state -> state.with(label, true).categorised(category).due(LocalDate.of(2026, 11, 20)));
         numbers.putAll(Map.of("message", message, "folder", folder, "label", label, "loans", loans));
         numbers.putAll(Map.of("account", account.id(), "gone", gone, "rule", hidden));
-        for (String awkward :
-                List.of("event-request-weekly", "html-table", "inner-message-with-file", "report-no-such-address")) {
+        for (String awkward : List.of(
+                "event-request-weekly",
+                "html-table",
+                "inner-message-with-file",
+                "report-no-such-address",
+                "name-plain")) {
             numbers.put(awkward, cabinet.arrives(account, Files.readAllBytes(AWKWARD.resolve(awkward + ".eml"))));
         }
         addNoise(person.id());
@@ -331,6 +335,7 @@ class AccessibilityTest {
                 State.of("/mail/folder/{gone}"),
                 State.of(message, "r", "see #answer .editor", "click .send-later summary", "see .send-later[open]"),
                 State.of(message, "r", "see #answer .editor", "type Yes.", "Escape", "see #answer .note"),
+                State.of("/mail/inbox?open={name-plain}", "click .asked summary", "see .pages .hint"),
                 State.of("/texts"),
                 State.of(message, "r", "see #answer .editor", "click .puts-text", "see #place-menu [data-saved-text]"),
                 State.of(message, "click .who .name", "see .person-card .go"),
