@@ -29,7 +29,7 @@ create index draft_copy_on on draft_copy (account_id);
 create view draft_edition as
     select o.id as outgoing_id, o.version || '/' || count(f.id) || '/' || coalesce(max(f.id), 0) as edition
     from outgoing o left join outgoing_file f on f.outgoing_id = o.id
-    where o.state in ('DRAFT', 'REFUSED') and (o.touched or f.id is not null)
+    where o.state in ('DRAFT', 'REFUSED') and o.touched
     group by o.id;
 
 -- Texts that are written often. A gap in braces is filled as the text is put in.

@@ -33,7 +33,11 @@
       range.setEnd(node, index + length);
       return range;
     }));
-    const gap = gaps.find((one) => at && at.compareBoundaryPoints(Range.START_TO_END, one) <= 0 && one.compareBoundaryPoints(Range.START_TO_START, at) >= 0 && one.toString() !== at.toString()) ?? gaps[0];
+    const isAhead = (one) => {
+      const order = at ? one.compareBoundaryPoints(Range.START_TO_START, at) : -1;
+      return order > 0 || (order === 0 && at.collapsed);
+    };
+    const gap = gaps.find(isAhead) ?? gaps[0];
     if (gap) schublade.markIn(form, gap);
     return Boolean(gap);
   };

@@ -60,6 +60,10 @@ final class DraftCopies {
             }
         } catch (MailException e) {
             rest(e);
+        } catch (RuntimeException e) {
+            // Whatever is wrong with a draft, the account's mail comes and goes.
+            LOG.error("A draft of account {} could not be written for its server", account.id(), e);
+            rest();
         }
         List<DraftCopy> outdated = tools.drafts().outdated(account.id());
         for (DraftCopy old : outdated) {
@@ -74,6 +78,10 @@ final class DraftCopies {
             throw problem;
         }
         LOG.info("The server of account {} takes no draft: {}", account.id(), problem.getMessage());
+        rest();
+    }
+
+    private void rest() {
         refused = System.nanoTime();
         rests = true;
     }

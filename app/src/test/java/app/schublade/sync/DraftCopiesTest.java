@@ -187,6 +187,11 @@ class DraftCopiesTest {
         Await.until("it is here", () -> messageHere("Left there") > 0);
         long message = messageHere("Left there");
 
+        long glanced = resume(message);
+        cabinet.outgoing.leave(person.id(), glanced);
+        assertThat(cabinet.outgoing.byId(person.id(), glanced))
+                .as("only looked at, though it has a file")
+                .isEmpty();
         long looked = resume(message);
         assertThat(resume(message)).as("once").isEqualTo(looked);
         OutgoingStore.Outgoing draft =
@@ -258,5 +263,23 @@ class DraftCopiesTest {
                         && copies.outdated(account.id()).isEmpty());
         assertThat(drafts()).hasSize(1);
         assertThat(other.sightings(1)).extracting(Sighting::uid).hasSize(1);
+    }
+
+    /** Only a mistake here can make such a draft; the account must live with it. */
+    @Test
+    void aDraftThatCannotBeWrittenStopsNobodysMail() throws Exception {
+        long id = cabinet.outgoing.begin(person.id(), text("", "", "", null), null, null, List.of());
+        types(id, "One");
+        cabinet.jdbc
+                .sql("update outgoing set refs = array[null]::text[] where id = ?")
+                .param(id)
+                .update();
+        paused(id);
+        String letter =
+                "Message-ID: <letter@wharf.example>\r\nFrom: anna@wharf.example\r\nSubject: Letter\r\n\r\nHello\r\n";
+        Thread.sleep(7000); // The worker has met it by then.
+        other.append("INBOX", letter.getBytes(StandardCharsets.US_ASCII), Instant.now());
+        Await.until("mail comes", () -> messageHere("Letter") > 0);
+        assertThat(drafts()).isEmpty();
     }
 }

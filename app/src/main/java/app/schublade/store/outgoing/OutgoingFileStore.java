@@ -76,17 +76,22 @@ public class OutgoingFileStore {
      */
     @Transactional
     public void add(long userId, long outgoing, AttachedFile file) {
-        boolean open = jdbc.sql("""
-                        select id from outgoing where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED') for update
-                        """)
-                .params(userId, outgoing)
-                .query(Long.class)
-                .optional()
-                .isPresent();
-        if (!open) {
+        if (!touch(userId, outgoing)) {
             throw new InputProblem(
                     "This message is on its way already, or gone; “%s” was not added.".formatted(file.name()));
         }
+        put(outgoing, file);
+    }
+
+    /** Its writer has done something with it. Returns whether it is being written still; it is this transaction's then. */
+    private boolean touch(long userId, long outgoing) {
+        return jdbc.sql("""
+                        update outgoing set touched = true, changed_at = now()
+                        where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
+                        """).params(userId, outgoing).update() > 0;
+    }
+
+    private void put(long outgoing, AttachedFile file) {
         boolean fits = jdbc.sql("""
                         select coalesce(sum(length(content)), 0) + ? <= ? and count(*) < ? from outgoing_file
                         where outgoing_id = ?
@@ -112,9 +117,9 @@ public class OutgoingFileStore {
 
     /** Begins a message that has files from the start: with all of them, or not at all. */
     @Transactional
-    public long begin(long userId, LongSupplier message, List<AttachedFile> all) {
+    public long begin(LongSupplier message, List<AttachedFile> all) {
         long id = message.getAsLong();
-        all.forEach(file -> add(userId, id, file));
+        all.forEach(file -> put(id, file));
         return id;
     }
 
@@ -125,10 +130,12 @@ public class OutgoingFileStore {
                         .formatted(name, MAX_BYTES / 1_000_000, MAX_FILES));
     }
 
+    @Transactional
     public void remove(long userId, long outgoing, long file) {
-        jdbc.sql("""
-                        delete from outgoing_file where id = ? and outgoing_id in
-                            (select id from outgoing where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED'))
-                        """).params(file, userId, outgoing).update();
+        if (touch(userId, outgoing)) {
+            jdbc.sql("delete from outgoing_file where id = ? and outgoing_id = ?")
+                    .params(file, outgoing)
+                    .update();
+        }
     }
 }

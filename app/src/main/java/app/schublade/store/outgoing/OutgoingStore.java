@@ -305,7 +305,7 @@ public class OutgoingStore {
     }
 
     /**
-     * Forgets a message in which nothing was typed, and to which nothing was attached; others that were left so long ago, too.
+     * Forgets a message in which nothing was typed, and to which nothing was attached by hand; others that were left so long ago, too.
      * What another program has left stays as it left it.
      */
     public void leave(long userId, long id) {
@@ -313,7 +313,6 @@ public class OutgoingStore {
                         with left_so as (
                             delete from outgoing o where user_id = ? and (id = ? or changed_at < now() - interval '1 day')
                                 and state = 'DRAFT' and not touched
-                                and not exists (select from outgoing_file f where f.outgoing_id = o.id)
                             returning id)
                         delete from draft_copy where outgoing_id in (select id from left_so)
                         """).params(userId, id).update();

@@ -169,7 +169,7 @@ public class DraftMaker {
                         .toList()
                 : outline.files();
         List<Long> passedOn = all.stream().map(one -> one.row().id()).toList();
-        return Optional.of(files.begin(person.id(), () -> outgoing.passOn(person.id(), text, passedOn), along));
+        return Optional.of(files.begin(() -> outgoing.passOn(person.id(), text, passedOn), along));
     }
 
     /** The signature (RFC 3676, section 4.3) goes before what is quoted. */

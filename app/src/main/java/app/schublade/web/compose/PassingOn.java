@@ -1,6 +1,7 @@
 package app.schublade.web.compose;
 
 import app.schublade.core.filing.Effect;
+import app.schublade.core.format.MailWriter;
 import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.format.OutgoingMessage.AttachedFile;
 import app.schublade.core.format.WrittenHtml;
@@ -9,6 +10,7 @@ import app.schublade.store.act.Acts;
 import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
+import app.schublade.store.outgoing.PlainCorrespondentStore;
 import app.schublade.web.compose.OpenedMessages.OpenedMessage;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
@@ -26,6 +28,7 @@ public class PassingOn {
     private final OutgoingFileStore files;
     private final OpenedMessages opened;
     private final Writing writing;
+    private final PlainCorrespondentStore plain;
     private final Dates dates;
 
     PassingOn(
@@ -34,7 +37,9 @@ public class PassingOn {
             OutgoingFileStore files,
             OpenedMessages opened,
             Writing writing,
+            PlainCorrespondentStore plain,
             Dates dates) {
+        this.plain = plain;
         this.acts = acts;
         this.outgoing = outgoing;
         this.files = files;
@@ -68,7 +73,10 @@ public class PassingOn {
         List<AttachedFile> along =
                 step.attached() ? List.of(OutgoingMessage.asItCame(one.mail(), one.source())) : outline.files();
         String said = step.text().strip();
-        String html = outline.html() == null ? WrittenHtml.of(outline.text()) : outline.html();
+        String formatting = outline.html() == null ? WrittenHtml.of(outline.text()) : outline.html();
+        String html = plain.anyOf(person.id(), MailWriter.addresses(step.to()))
+                ? null
+                : WrittenHtml.of(said) + (step.attached() ? "" : formatting);
         DraftText text = new DraftText(
                 one.account().id(),
                 outline.from().email(),
@@ -77,11 +85,9 @@ public class PassingOn {
                 "",
                 outline.subject(),
                 step.attached() ? said : said + outline.text(),
-                WrittenHtml.of(said) + (step.attached() ? "" : html));
+                html);
         long id = files.begin(
-                person.id(),
-                () -> outgoing.passOn(person.id(), text, List.of(one.row().id())),
-                along);
+                () -> outgoing.passOn(person.id(), text, List.of(one.row().id())), along);
         writing.send(person, outgoing.byId(person.id(), id).orElseThrow(), text, null, null);
         acts.sent(id, step.to());
     }

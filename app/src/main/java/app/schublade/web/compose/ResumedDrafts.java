@@ -48,7 +48,6 @@ public class ResumedDrafts {
                 outline.text(),
                 outline.html());
         long id = files.begin(
-                person.id(),
                 () -> outgoing.begin(person.id(), text, null, outline.inReplyTo(), outline.references()),
                 outline.files());
         copies.replaces(id, one.row().id());
