@@ -176,18 +176,30 @@ class AnswerJourneyTest {
         }
     }
 
+    private void sendsLater(Page page, String when) {
+        page.locator(".send-later summary").click();
+        page.locator(".send-later button:has-text('" + when + "')").first().click();
+    }
+
     @Test
-    void whatIsSentLaterLeavesLater() {
+    void whatIsSentLaterLeavesLaterAndIsChangedUntilThen() {
         answering(account(), (desk, answer) -> {
-            desk.type("Tomorrow.");
-            answer.page.locator(".send-later summary").click();
-            answer.page
-                    .locator(".send-later button:has-text('Tomorrow')")
-                    .first()
-                    .click();
+            desk.type("Soon.");
+            sendsLater(answer.page, "Monday");
             desk.says("Leaves on").showsMessage("Letter 2");
             assertThat(latest().state()).isEqualTo(OutgoingState.WAITING);
             assertThat(latest().dueAt()).isAfter(Instant.now().plus(Duration.ofHours(1)));
+
+            answer.page.navigate(office.address() + "/outgoing");
+            answer.page.locator("form[action$='/recall'] button").click();
+            assertThat(answer.text).containsText(beginsWith("Soon."));
+            answer.text.press("Home");
+            desk.type("Very ");
+            sendsLater(answer.page, "Tomorrow");
+            desk.says("Leaves on");
+            assertThat(latest().text().body()).startsWith("Very Soon.");
+            assertThat(latest().state()).isEqualTo(OutgoingState.WAITING);
+            assertThat(cabinet.outgoing.of(person.id())).hasSize(1);
         });
     }
 

@@ -2,14 +2,26 @@ package app.schublade.store.base;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Routine;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
+import app.schublade.store.account.AliasStore;
 import app.schublade.store.act.Cause;
 import app.schublade.store.filing.CountStore;
 import app.schublade.store.filing.RecordStore;
+import app.schublade.store.find.SavedSearchStore;
+import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.ListRow;
+import app.schublade.store.noise.BlockStore;
+import app.schublade.store.outgoing.OutgoingFileStore;
+import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.DraftText;
+import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.store.place.Places;
+import app.schublade.store.rule.RoutineStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Databases;
@@ -127,7 +139,36 @@ class MigrationsTest {
                 .lines(user, new RecordStore.RecordFilter(RecordStore.RecordedBy.ALL, null, null, null, null), 0, 100)
                 .forEach(line -> told.append("record %s: %s %s%s\n"
                         .formatted(line.title(), line.subject(), line.reasons(), line.undone() ? ", taken back" : "")));
+        tellOthers(cabinet, user, told);
         return told.toString();
+    }
+
+    /** What is no mail: a line for each, and none where there is none. */
+    private static void tellOthers(Cabinet cabinet, long user, StringBuilder told) {
+        cabinet.outgoing.of(user).forEach(one -> {
+            told.append("draft %s to %s: %s\n"
+                    .formatted(one.text().subject(), one.text().to(), one.text().body()));
+            cabinet.bean(OutgoingFileStore.class)
+                    .of(one.id())
+                    .forEach(file -> told.append("  with %s, %d bytes\n".formatted(file.name(), file.size())));
+        });
+        cabinet.bean(SavedSearchStore.class)
+                .of(user)
+                .forEach(one -> told.append("search %s: %s\n".formatted(one.name(), one.words())));
+        // Whoever asks for routines is given some.
+        for (String query : List.of(
+                "select 'routine ' || r.name || ': ' || count(s) from routine r join routine_step s on s.routine_id = r.id where r.user_id = ? group by r.id order by r.id",
+                "select 'text ' || name || ': ' || body from saved_text where user_id = ? order by id",
+                "select 'key person ' || value from key_person where user_id = ? order by value",
+                "select 'blocked ' || value from blocked where user_id = ? order by value",
+                "select 'alias ' || l.address || ', ' || l.note || ', ' || l.signature from alias l join account a on a.id = l.account_id where a.user_id = ? and l.note <> '' order by l.address")) {
+            cabinet.jdbc
+                    .sql(query)
+                    .param(user)
+                    .query(String.class)
+                    .list()
+                    .forEach(line -> told.append(line).append('\n'));
+        }
     }
 
     /** Writes down what a user of this version has. */
@@ -168,7 +209,35 @@ class MigrationsTest {
         cabinet.filing.act(user, Cause.HAND, "Marked as read", all, state -> state.unread(false));
         cabinet.undo.latest(user);
         cabinet.filing.act(user, Cause.HAND, "Flagged", all.subList(2, 3), state -> state.flagged(true));
+        fillOthers(cabinet, user, office, all.get(0));
+        cabinet.filing.act(user, Cause.HAND, "Flagged", all.subList(3, 4), state -> state.flagged(true));
         cabinet.jdbc.sql("update account set secret = ''").update(); // The key is not kept.
+    }
+
+    private static void fillOthers(Cabinet cabinet, long user, Account account, long message) {
+        DraftText text = new DraftText(
+                account.id(),
+                "loans@quay.example",
+                "anna@wharf.example",
+                "",
+                "",
+                "Re: Crate",
+                "Größe?",
+                "<p>Größe?</p>");
+        long draft = cabinet.outgoing.begin(user, text, message, null, List.of("a@wharf.example"));
+        cabinet.outgoing.keepOver(user, draft, text, new OutgoingStore.Edition(0, ""));
+        cabinet.bean(OutgoingFileStore.class)
+                .add(user, draft, new OutgoingMessage.AttachedFile("list.txt", "text/plain", new byte[] {'x'}));
+        cabinet.bean(SavedSearchStore.class)
+                .add(user, "Crates", cabinet.bean(SearchWorlds.class).read(user, "crates in loans"));
+        cabinet.bean(RoutineStore.class)
+                .save(
+                        user,
+                        new Routine(0, "Done", List.of(new Effect.MarkRead(true), new Effect.Flag(false)), List.of()));
+        cabinet.bean(SavedTextStore.class).add(user, "Opening hours", "Dear {name},");
+        cabinet.people.markKey(user, "anna@wharf.example", true);
+        cabinet.bean(BlockStore.class).block(user, "spam.example");
+        cabinet.bean(AliasStore.class).add(account, "show@quay.example", "the printer", "Tilda");
     }
 
     private static String dump(String database) throws Exception {
