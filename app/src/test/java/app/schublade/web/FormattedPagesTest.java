@@ -258,6 +258,9 @@ class FormattedPagesTest {
         Browser.Answer refused = keeps(browser, id, "From here again", "version", "1");
         assertThat(refused.status()).isEqualTo(422);
         assertThat(refused.header("HX-Reswap")).isEqualTo("none");
+        assertThat(refused.header("HX-Push-Url"))
+                .as("the page stays where it is")
+                .isEqualTo("false");
         assertThat(refused.page().select("#draft-elsewhere [role=alert]").text())
                 .contains("changed in another window")
                 .contains("Keep what is here");

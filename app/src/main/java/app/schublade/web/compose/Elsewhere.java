@@ -37,6 +37,7 @@ class Elsewhere {
     String refused(CurrentUser person, long id, HttpServletResponse response, Model model) {
         response.setStatus(HttpStatus.UNPROCESSABLE_CONTENT.value());
         response.setHeader("HX-Reswap", "none");
+        response.setHeader("HX-Push-Url", "false");
         Fate fate = outgoing.byId(person.id(), id)
                 .map(now -> now.isOpen() ? Fate.CHANGED : Fate.ON_ITS_WAY)
                 .orElse(Fate.GONE);
