@@ -11,8 +11,8 @@ import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
-import java.util.List;
 import java.time.Duration;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
