@@ -99,11 +99,11 @@ class WritingJourneyTest {
             assertThat(sent().from().email()).isEqualTo(made);
 
             cabinet.arrives(
-                    account,
+                    cabinet.accounts.byId(account.id()).orElseThrow(),
                     TestMail.from("Anna <anna@wharf.example>", "Re: Offer")
                             .to(made)
                             .at(Instant.now()));
-            desk.goTo("Inbox").open("Re: Offer");
+            desk.goTo("Archive").goTo("Inbox").open("Re: Offer");
             assertThat(window.page.locator("#sheet .who")).containsText("given to anna@wharf.example");
             desk.press("r");
             new Composer(window.page).isOpen();
