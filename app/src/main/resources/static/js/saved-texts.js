@@ -57,10 +57,8 @@
       area.setRangeText(filled.text, area.selectionStart - letters, area.selectionEnd, 'end');
       area.dispatchEvent(new Event('input', { bubbles: true }));
     }
-    toFirstGapOf(form, filled);
+    if (filled.text.match(GAP)) toGap(form);
   };
-
-  const toFirstGapOf = (form, filled) => { if (filled.text.match(GAP)) toGap(form); };
 
   const lettersBefore = (form) => {
     const root = schublade.editorOf(form);
@@ -70,20 +68,12 @@
     return isCollapsed && anchorNode?.nodeType === Node.TEXT_NODE ? LETTERS.exec(anchorNode.data.slice(0, anchorOffset))?.[2] : null;
   };
 
-  const hasGap = (form) => {
-    const root = schublade.editorOf(form);
-    return (root ? ownTexts(root).map((node) => node.data) : [form.elements.body.value.split(/^>/m)[0]]).some((text) => text.match(GAP));
-  };
-
   document.addEventListener('keydown', async (event) => {
     const form = event.target.closest?.('.compose');
     if (event.key !== 'Tab' || event.shiftKey || event.isComposing || !event.target.closest?.('.writing > textarea, .editor')) return;
     const letters = lettersBefore(form);
     if (!letters) {
-      if (hasGap(form)) {
-        event.preventDefault();
-        toGap(form);
-      }
+      if (toGap(form)) event.preventDefault();
       return;
     }
     event.preventDefault();
