@@ -4,40 +4,40 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.Credentials;
 import app.schublade.mail.MailException;
 import app.schublade.mail.MailHost;
+import app.schublade.mail.SmtpConnection;
 import app.schublade.mail.discovery.Directory;
 import app.schublade.mail.discovery.Discovery;
 import app.schublade.mail.discovery.Probe;
 import app.schublade.mail.discovery.Service;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
-import app.schublade.store.filing.MessageRemoval;
-import app.schublade.store.filing.OrderStore;
+import app.schublade.work.Background;
 import java.time.Duration;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** Finds the servers of an address, tries them, and adds accounts whose servers have let Schublade in. */
 @Component
 public class AccountAdder {
+    private static final Logger LOG = LoggerFactory.getLogger(AccountAdder.class);
     private static final Duration PATIENCE = Duration.ofSeconds(15);
     private static final Duration LONGEST_SEARCH = Duration.ofSeconds(30);
 
     private final AccountStore accounts;
     private final Synchroniser synchroniser;
     private final Keyring keyring;
-    private final MessageRemoval removal;
-    private final OrderStore orders;
+    private final Background background;
     private final Discovery discovery;
 
     AccountAdder(
             AccountStore accounts,
             Synchroniser synchroniser,
             Keyring keyring,
-            MessageRemoval removal,
-            OrderStore orders,
+            Background background,
             Directory directory) {
-        this.removal = removal;
-        this.orders = orders;
+        this.background = background;
         this.keyring = keyring;
         this.accounts = accounts;
         this.synchroniser = synchroniser;
@@ -106,7 +106,7 @@ public class AccountAdder {
     /** Adds an account whose servers were tried, and begins to serve it. */
     public Account keep(long userId, Account.Draft draft) {
         Account account = accounts.add(userId, draft);
-        synchroniser.serve(account);
+        serve(account);
         return account;
     }
 
@@ -119,7 +119,25 @@ public class AccountAdder {
     /** Gives an account servers that were tried, and connects with them. */
     public void keepServers(Account account, Account.Hosts hosts, String secret) {
         accounts.connect(account.userId(), account.id(), hosts, secret);
-        accounts.byId(account.id()).ifPresent(synchroniser::serve);
+        accounts.byId(account.id()).ifPresent(this::serve);
+    }
+
+    private void serve(Account account) {
+        synchroniser.serve(account);
+        MailHost sending = account.hosts().sending();
+        if (sending != null) {
+            background.start("limits-" + account.id(), () -> askLimit(account, sending));
+        }
+    }
+
+    /** Whoever writes is told beforehand what is too large for the server. */
+    private void askLimit(Account account, MailHost sending) {
+        try {
+            accounts.sendsUpTo(account.id(), SmtpConnection.check(sending, keyring.of(account), PATIENCE));
+        } catch (MailException e) {
+            // It let Schublade in a moment ago. What it takes at most is told with the first message.
+            LOG.info("What the server of account {} takes at most is not known: {}", account.id(), e.getMessage());
+        }
     }
 
     private void check(Account.Hosts hosts, String secret) throws MailException {
@@ -130,12 +148,5 @@ public class AccountAdder {
         if (trial.sending() != null) {
             throw trial.sending();
         }
-    }
-
-    /** Takes an account out with all that is kept of it here; its server keeps its mail. */
-    public void remove(Account account) {
-        synchroniser.forget(account.id());
-        removal.remove(account.userId(), orders.toFetch(account.id()));
-        accounts.remove(account.userId(), account.id());
     }
 }

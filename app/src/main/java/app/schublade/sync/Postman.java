@@ -13,9 +13,9 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.base.MailChanged;
 import app.schublade.store.intake.MailboxStore;
-import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
+import app.schublade.store.outgoing.SendingStore;
 import app.schublade.work.Background;
 import app.schublade.work.ScheduledWork;
 import java.time.Duration;
@@ -42,7 +42,7 @@ class Postman extends ScheduledWork {
     private static final int MAX_DOUBLINGS = 10;
     private static final int AT_ONCE = 20;
 
-    private final OutgoingStore outgoing;
+    private final SendingStore outgoing;
     private final AccountStore accounts;
     private final MailboxStore mailboxes;
     private final Keyring keyring;
@@ -53,7 +53,7 @@ class Postman extends ScheduledWork {
     private final Set<Long> busy = ConcurrentHashMap.newKeySet();
 
     Postman(
-            OutgoingStore outgoing,
+            SendingStore outgoing,
             AccountStore accounts,
             MailboxStore mailboxes,
             Keyring keyring,

@@ -119,13 +119,13 @@ class HandledTest {
     /** As if its server had just taken it. */
     private void handIn(Account account, long answers, List<Long> passesOn) {
         DraftText text = new DraftText(account.id(), account.address(), "a@b.example", "", "", "Re: x", "Yes.", null);
-        cabinet.outgoing.handedIn(cabinet.outgoing.begin(person.id(), text, answers, null, List.of()));
+        cabinet.sending.handedIn(cabinet.outgoing.begin(person.id(), text, answers, null, List.of()));
         assertThat(handled("Here").answered())
                 .as("nobody has typed it: a rule answers so")
                 .isFalse();
         long id = cabinet.outgoing.begin(person.id(), text, answers, null, List.of());
         cabinet.outgoing.keep(person.id(), id, text, new OutgoingStore.Edition(0, ""));
-        cabinet.outgoing.handedIn(id);
-        cabinet.outgoing.handedIn(cabinet.outgoing.passOn(person.id(), text, passesOn));
+        cabinet.sending.handedIn(id);
+        cabinet.sending.handedIn(cabinet.outgoing.passOn(person.id(), text, passesOn));
     }
 }

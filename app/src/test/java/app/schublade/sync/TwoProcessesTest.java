@@ -88,7 +88,7 @@ class TwoProcessesTest {
             first.bean(FilingStore.class).act(user, Cause.HAND, "x", List.of(message), state -> state.flagged(true));
             Await.until("it is heard of again", () -> heard.contains(user));
         } finally {
-            first.bean(AccountAdder.class).remove(account);
+            first.bean(AccountRemover.class).remove(account);
         }
     }
 }

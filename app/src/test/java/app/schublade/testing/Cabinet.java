@@ -42,6 +42,7 @@ import app.schublade.store.message.ListStore;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.message.RuleInputStore;
 import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.SendingStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.rule.RuleOrderStore;
 import app.schublade.store.rule.RuleStore;
@@ -107,6 +108,7 @@ public final class Cabinet implements AutoCloseable {
     public final TrayStore trays;
     public final NotificationStore notifications;
     public final OutgoingStore outgoing;
+    public final SendingStore sending;
     public final TicklerStore tickler;
     public final Zones zones;
 
@@ -210,6 +212,7 @@ public final class Cabinet implements AutoCloseable {
         trays = context.getBean(TrayStore.class);
         notifications = context.getBean(NotificationStore.class);
         outgoing = context.getBean(OutgoingStore.class);
+        sending = context.getBean(SendingStore.class);
         tickler = context.getBean(TicklerStore.class);
         zones = context.getBean(Zones.class);
     }

@@ -11,6 +11,7 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.SendingStore;
 import app.schublade.sync.Synchroniser;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -33,6 +34,7 @@ class FilesPagesTest {
     private final CurrentUser person;
     private final Browser browser;
     private final OutgoingStore outgoing;
+    private final SendingStore sending;
     private final OutgoingFileStore files;
 
     FilesPagesTest(Office office) {
@@ -41,6 +43,7 @@ class FilesPagesTest {
         person = office.person();
         browser = new Browser(office, person);
         outgoing = office.bean(OutgoingStore.class);
+        sending = office.bean(SendingStore.class);
         files = office.bean(OutgoingFileStore.class);
     }
 
@@ -94,7 +97,7 @@ class FilesPagesTest {
     }
 
     private ParsedMail written(String address) {
-        return MimeReader.read(outgoing.source(id(address)).orElseThrow());
+        return MimeReader.read(sending.source(id(address)).orElseThrow());
     }
 
     @Test
@@ -257,7 +260,7 @@ class FilesPagesTest {
             Account account = office.addAndImport(person, hosts, "MU");
             String address = begun("/write");
             send(address, "bcc", "Secret <secret@elsewhere.example>");
-            assertThat(new String(outgoing.source(id(address)).orElseThrow(), StandardCharsets.UTF_8))
+            assertThat(new String(sending.source(id(address)).orElseThrow(), StandardCharsets.UTF_8))
                     .doesNotContainIgnoringCase("bcc")
                     .doesNotContain("secret");
             cabinet.jdbc

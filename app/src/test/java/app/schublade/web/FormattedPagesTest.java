@@ -148,13 +148,13 @@ class FormattedPagesTest {
         assertThat(sent.header("HX-Trigger-After-Swap"))
                 .isEqualTo("{\"answer-closed\":{\"sent\":true,\"then\":\"archive\"}}");
         assertThat(sent.page().select("#answer").text()).isEmpty();
-        ParsedMail mail = MimeReader.read(cabinet.outgoing.source(id).orElseThrow());
+        ParsedMail mail = MimeReader.read(cabinet.sending.source(id).orElseThrow());
         assertThat(mail.html()).contains("<p>Two <b>large</b> ones</p>");
         assertThat(mail.text().strip()).isEqualTo("Two large ones");
 
         browser.post("/write/" + id + "/recall");
         browser.postFor(PLACE, "/write/" + id + "/send", typed("body", "Two large ones\n", "then", "evil\"}"));
-        mail = MimeReader.read(cabinet.outgoing.source(id).orElseThrow());
+        mail = MimeReader.read(cabinet.sending.source(id).orElseThrow());
         assertThat(mail.html()).isNull();
         Document next =
                 browser.postFor(PLACE, "/answer/" + letter("More crates")).page();
@@ -345,7 +345,7 @@ class FormattedPagesTest {
                         "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x'")
                 .update();
         browser.post("/write/" + id + "/send", typed("body", "", "html", html, "version", "1"));
-        ParsedMail mail = MimeReader.read(cabinet.outgoing.source(id).orElseThrow());
+        ParsedMail mail = MimeReader.read(cabinet.sending.source(id).orElseThrow());
         assertThat(mail.html()).contains("cid:" + called);
         assertThat(mail.parts()).singleElement().satisfies(one -> {
             assertThat(one.contentId()).isEqualTo(called);

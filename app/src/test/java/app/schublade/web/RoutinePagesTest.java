@@ -123,7 +123,7 @@ class RoutinePagesTest {
         assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
         OutgoingStore.Outgoing one = cabinet.outgoing.of(user).get(0);
         assertThat(one.state()).isEqualTo(OutgoingStore.OutgoingState.WAITING);
-        ParsedMail mail = MimeReader.read(cabinet.outgoing.source(one.id()).orElseThrow());
+        ParsedMail mail = MimeReader.read(cabinet.sending.source(one.id()).orElseThrow());
         assertThat(mail.to()).containsExactly(new Address("", "tasks@tool.example"));
         assertThat(mail.subject()).startsWith("Fwd: ");
         browser.post("/undo");

@@ -375,6 +375,7 @@ class AccessibilityTest {
                 State.of("/today"),
                 State.of("/tidy", "see .heap", "click .heap summary", "see .heap details[open] .stays"),
                 State.of("/noise", "see .lists .does .btn"),
+                State.of("/quiet", "see .quiet-page .btn"),
                 State.of("/mail/inbox?open={letter}", "b", "see .noise[open] button"),
                 State.of("/routines", "click .routine summary >> nth=0", "see .routine details[open] .step"),
                 State.of(message, "q", "see .picker[open] li"),

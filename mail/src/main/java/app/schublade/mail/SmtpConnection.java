@@ -9,10 +9,8 @@ import jakarta.mail.internet.MimeMessage;
 import java.io.ByteArrayInputStream;
 import java.time.Duration;
 import java.util.List;
-import java.util.Objects;
 import java.util.OptionalLong;
 import java.util.Properties;
-import java.util.concurrent.atomic.AtomicReference;
 import org.eclipse.angus.mail.smtp.SMTPTransport;
 
 /** Tries a server that mail is handed in to (RFC 6409). */
@@ -20,17 +18,18 @@ public final class SmtpConnection {
     private SmtpConnection() {}
 
     /** What is done with a connection. */
-    private interface Use {
-        void of(SMTPTransport transport, Session session) throws MessagingException, MailException;
+    private interface Use<T> {
+        T of(SMTPTransport transport, Session session) throws MessagingException, MailException;
     }
 
     /**
      * Connects and logs in, and leaves again.
      *
+     * @return how large a message the server takes, in bytes, if it says so (RFC 1870, section 3)
      * @throws MailException if there is no server, or it does not let Schublade in
      */
-    public static void check(MailHost host, Credentials credentials, Duration patience) throws MailException {
-        use(host, credentials, patience, (transport, session) -> {});
+    public static OptionalLong check(MailHost host, Credentials credentials, Duration patience) throws MailException {
+        return use(host, credentials, patience, (transport, session) -> limit(transport));
     }
 
     /**
@@ -42,9 +41,7 @@ public final class SmtpConnection {
     public static OptionalLong send(
             MailHost host, Credentials credentials, Duration patience, byte[] source, List<String> recipients)
             throws MailException {
-        AtomicReference<OptionalLong> limit = new AtomicReference<>();
-        use(host, credentials, patience, (transport, session) -> {
-            limit.set(limit(transport));
+        return use(host, credentials, patience, (transport, session) -> {
             InternetAddress[] addresses = new InternetAddress[recipients.size()];
             for (int i = 0; i < addresses.length; i++) {
                 addresses[i] = new InternetAddress(recipients.get(i));
@@ -54,8 +51,8 @@ public final class SmtpConnection {
             } catch (SendFailedException e) {
                 throw MailException.notTaken(host, e);
             }
+            return limit(transport);
         });
-        return Objects.requireNonNullElse(limit.get(), OptionalLong.empty());
     }
 
     /** Nought stands for a server that has none to tell. */
@@ -65,7 +62,8 @@ public final class SmtpConnection {
         return known ? OptionalLong.of(Long.parseLong(said)) : OptionalLong.empty();
     }
 
-    private static void use(MailHost host, Credentials credentials, Duration patience, Use use) throws MailException {
+    private static <T> T use(MailHost host, Credentials credentials, Duration patience, Use<T> use)
+            throws MailException {
         if (!host.isPermitted()) {
             throw MailException.notEncrypted(host);
         }
@@ -73,7 +71,7 @@ public final class SmtpConnection {
             Session session = Session.getInstance(properties(host, credentials, trust, patience));
             try (SMTPTransport transport = new SMTPTransport(session, null)) {
                 transport.connect(host.host(), host.port(), host.login(), credentials.secret());
-                use.of(transport, session);
+                return use.of(transport, session);
             }
         } catch (AuthenticationFailedException e) {
             throw MailException.notIn(host, e);

@@ -188,7 +188,7 @@ public class AccountStore {
     }
 
     /** What goes when an account is taken out, and what stays. */
-    public record Farewell(int messages, int filedByHand, int aliases, int waitingOrders) {}
+    public record Farewell(int messages, int filedByHand, int aliases, int waitingOrders, int drafts) {}
 
     public Farewell farewell(long userId, long id) {
         return jdbc.sql("""
@@ -197,9 +197,18 @@ public class AccountStore {
                                 join message m on m.id = r.message_id where m.account_id = a.id and b.cause = 'HAND')
                                 as filed_by_hand,
                             (select count(*) from alias where account_id = a.id) as aliases,
-                            (select count(*) from server_order where account_id = a.id) as waiting_orders
+                            (select count(*) from server_order where account_id = a.id) as waiting_orders,
+                            (select count(*) from outgoing where account_id = a.id and touched
+                                and state in ('DRAFT', 'REFUSED', 'WAITING')) as drafts
                         from account a where a.user_id = ? and a.id = ?
                         """).params(userId, id).query(Farewell.class).single();
+    }
+
+    /** The account that takes over what is written for one that is taken out: the first other one that mail leaves from. */
+    public Optional<Account> heir(long userId, long id) {
+        return of(userId).stream()
+                .filter(other -> other.id() != id && other.hosts().sending() != null)
+                .findFirst();
     }
 
     /** Takes an account out with all that is kept of it here. Its server keeps its mail. */

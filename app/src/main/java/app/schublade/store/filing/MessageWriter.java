@@ -38,7 +38,8 @@ public class MessageWriter {
         }
         jdbc.sql("""
                         update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
-                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray, until_on = v.until
+                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray, until_on = v.until,
+                            held = m.held and m.folder_id = v.folder
                         from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
                             :categories::bigint[], :also::text[], :trays::bigint[], cast(:until::text[] as date[]))
                             as v (id, folder, unread, flagged, due, category, also, tray, until)
@@ -152,7 +153,7 @@ public class MessageWriter {
     public void showIn(Mailbox mailbox, long folderId) {
         record Sums(int total, int unread) {}
         Sums moved = jdbc.sql("""
-                        with moved as (update message m set folder_id = :to from server_copy c
+                        with moved as (update message m set folder_id = :to, held = false from server_copy c
                             where c.message_id = m.id and c.mailbox_id = :mailbox and m.folder_id = :from
                             returning m.unread)
                         select count(*)::int as total, (count(*) filter (where unread))::int as unread from moved
@@ -164,6 +165,13 @@ public class MessageWriter {
                 .single();
         counts.count(mailbox.folderId(), mailbox.accountId(), -moved.total(), -moved.unread());
         counts.count(folderId, mailbox.accountId(), moved.total(), moved.unread());
+    }
+
+    /** What waits in the user's Inbox for the next look is shown; nobody else changes the mail meanwhile. Returns how much that was. */
+    public int showWaiting(long userId) {
+        return jdbc.sql("update message set held = false where user_id = ? and held")
+                .param(userId)
+                .update();
     }
 
     /** Of a user's messages with several categories the one with the highest rank is the first. */

@@ -65,9 +65,13 @@ public class IntakeStore {
         NewRows rows = new NewRows(account, mailbox, messages); // Before anybody has to wait for this.
         Map<Long, Long> placed = conversations.place(account.userId(), messages);
         Map<Long, Incoming> hushed = rules.hush(account.userId(), messages, placed);
-        (hushed.equals(messages) ? rows : new NewRows(account, mailbox, hushed)).send(template, placed);
+        Set<Long> waiting = rules.waiting(account.userId(), hushed);
+        (hushed.equals(messages) ? rows : new NewRows(account, mailbox, hushed)).send(template, placed, waiting);
         count(account, hushed.values());
         hushed.forEach((id, one) -> rules.act(account, id, one));
+        Map<Long, Incoming> heard = new LinkedHashMap<>(messages);
+        heard.values().retainAll(hushed.values()); // Not those of muted conversations.
+        rules.tell(account.userId(), heard);
         events.publishEvent(new MailChanged(account.userId(), Set.of(account.id())));
         return hushed.size();
     }

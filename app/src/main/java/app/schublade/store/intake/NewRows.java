@@ -12,6 +12,7 @@ import app.schublade.store.base.Gzip;
 import app.schublade.store.base.Json;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /** The rows of new messages in all tables. Those that need nothing of the database are made when this is. */
@@ -46,13 +47,14 @@ final class NewRows {
      * Sends all of them, within the transaction that is going on.
      *
      * @param conversations by message
+     * @param waiting those that are not shown in the Inbox yet
      */
-    void send(JdbcTemplate template, Map<Long, Long> conversations) {
-        messages(conversations).send(template);
+    void send(JdbcTemplate template, Map<Long, Long> conversations, Set<Long> waiting) {
+        messages(conversations, waiting).send(template);
         beside.forEach(bulk -> bulk.send(template));
     }
 
-    private BulkRows messages(Map<Long, Long> conversations) {
+    private BulkRows messages(Map<Long, Long> conversations, Set<Long> waiting) {
         BulkRows bulk = new BulkRows(
                 "message",
                 "id",
@@ -70,7 +72,8 @@ final class NewRows {
                 "until_on",
                 "conversation_id",
                 "answered",
-                "forwarded");
+                "forwarded",
+                "held");
         messages.forEach((id, incoming) -> {
             State state = incoming.filed();
             bulk.row()
@@ -89,7 +92,8 @@ final class NewRows {
                     .date(state.until())
                     .number(conversations.get(id))
                     .truth(incoming.handled().answered())
-                    .truth(incoming.handled().forwarded());
+                    .truth(incoming.handled().forwarded())
+                    .truth(waiting.contains(id));
         });
         return bulk;
     }

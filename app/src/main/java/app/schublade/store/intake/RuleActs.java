@@ -11,7 +11,6 @@ import app.schublade.store.filing.Moving;
 import app.schublade.store.filing.OrderWriter;
 import app.schublade.store.filing.Step;
 import app.schublade.store.place.PlaceStore;
-import app.schublade.store.user.NotificationStore;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -28,7 +27,7 @@ class RuleActs {
     private final OrderWriter orders;
     private final PlaceStore places;
     private final MessageCopier copier;
-    private final NotificationStore notifications;
+    private final Attention attention;
     private final RuleMail ruleMail;
     private final Hush hush;
 
@@ -37,7 +36,7 @@ class RuleActs {
             OrderWriter orders,
             PlaceStore places,
             MessageCopier copier,
-            NotificationStore notifications,
+            Attention attention,
             RuleMail ruleMail,
             Hush hush) {
         this.hush = hush;
@@ -45,7 +44,7 @@ class RuleActs {
         this.orders = orders;
         this.places = places;
         this.copier = copier;
-        this.notifications = notifications;
+        this.attention = attention;
         this.ruleMail = ruleMail;
     }
 
@@ -54,10 +53,19 @@ class RuleActs {
         return hush.of(userId, messages, conversations);
     }
 
+    /** Of messages that are about to be stored those that wait for the next look. */
+    Set<Long> waiting(long userId, Map<Long, Incoming> messages) {
+        return attention.waiting(userId, messages);
+    }
+
+    /** Tells of messages that are stored. */
+    void tell(long userId, Map<Long, Incoming> messages) {
+        attention.tell(userId, messages);
+    }
+
     void act(Account account, long message, Incoming incoming) {
         List<Verdict.Hit> hits = incoming.hits(false);
         ActOutcome filed = record(account, message, incoming, ruleMail.write(account, message, incoming));
-        notifications.note(account.userId(), message, hits);
         hits.stream()
                 .filter(hit -> !hit.copies().isEmpty())
                 .findFirst()

@@ -167,7 +167,8 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
 
     @Override
     public Sql inFolder(Query.InFolder query) {
-        return sql("m.folder_id = %s", query.folder().id());
+        // In the Inbox alone anything waits for the next look.
+        return sql("(m.folder_id = %s and not m.held)", query.folder().id());
     }
 
     @Override

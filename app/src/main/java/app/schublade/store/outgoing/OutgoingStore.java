@@ -2,14 +2,12 @@ package app.schublade.store.outgoing;
 
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.format.OutgoingMessage;
-import app.schublade.store.filing.HandledStore;
+import app.schublade.store.account.Account;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.Arrays;
-import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -23,16 +21,11 @@ import org.springframework.transaction.annotation.Transactional;
 /** What the user writes, from its first sign until it was sent and its copy lies in Sent. */
 @Repository
 public class OutgoingStore {
-    /** How long a process may take to hand a message in before another one tries. */
-    private static final Duration CLAIM = Duration.ofMinutes(5);
-
     private final JdbcClient jdbc;
-    private final HandledStore handled;
     private final ApplicationEventPublisher events;
 
-    public OutgoingStore(JdbcClient jdbc, HandledStore handled, ApplicationEventPublisher events) {
+    public OutgoingStore(JdbcClient jdbc, ApplicationEventPublisher events) {
         this.jdbc = jdbc;
-        this.handled = handled;
         this.events = events;
     }
 
@@ -328,88 +321,32 @@ public class OutgoingStore {
     }
 
     /**
-     * Claims the next message that is due, for this process alone.
+     * What is written for an account that is to be taken out goes to another one, also what was to leave later: that is not sent, as it
+     * would leave with another address. What is just being handed in stays.
      *
-     * @param except accounts whose messages have to wait
+     * @return how many did
      */
-    @Transactional
-    public Optional<Outgoing> claim(Collection<Long> except) {
+    public int handOver(long userId, long from, Account to) {
         return jdbc.sql("""
-                        update outgoing set due_at = now() + make_interval(secs => ?), claimed = true where id = (
-                            select id from outgoing where state in ('WAITING', 'SENT') and due_at <= now()
-                                and account_id <> all(?)
-                            order by due_at limit 1 for update skip locked)
-                        returning *
+                        update outgoing set account_id = :to, sender = :sender, changed_at = now(), version = version + 1,
+                            written_by = '', due_at = null,
+                            trouble = case when state = 'WAITING' then :stopped when lost then :lost else trouble end,
+                            state = case when state = 'WAITING' or lost then 'REFUSED' else state end
+                        from (select id as it, forwards_attached and forwards in (
+                            select id from message where account_id = :from) as lost from outgoing) one
+                        where it = id and user_id = :user and account_id = :from
+                            and (state in ('DRAFT', 'REFUSED') or state = 'WAITING' and not claimed)
                         """)
-                .params(CLAIM.toSeconds(), except.toArray(Long[]::new))
-                .query(OutgoingStore::outgoing)
-                .optional();
-    }
-
-    /** A message as it is handed in (RFC 5322); empty before it is to be sent. */
-    public Optional<byte[]> source(long id) {
-        return jdbc.sql("select source from outgoing where id = ? and source is not null")
-                .param(id)
-                .query(byte[].class)
-                .optional();
-    }
-
-    /** It was sent, and its copy stays here: its server keeps none. */
-    public void keptHere(long id) {
-        jdbc.sql("update outgoing set due_at = null where id = ?").param(id).update();
-    }
-
-    /** The server has it; what is left is its copy. What a person answered or passed on with it is so from now on. */
-    @Transactional
-    public void handedIn(long id) {
-        jdbc.sql("update outgoing set state = 'SENT', tries = 0, trouble = null where id = ?")
-                .param(id)
-                .update();
-        handled.answered(ids("select answers from outgoing where id = ? and touched and answers is not null", id));
-        handled.forwarded(ids("select unnest(passes_on) from outgoing where id = ?", id));
-    }
-
-    /**
-     * What the folder is called on the account's server that what is answered lies in, if its writer wants answers there, too:
-     * one of the user's own folders alone.
-     */
-    public Optional<String> folderBeside(long id) {
-        return jdbc.sql("""
-                        select b.server_name from outgoing o
-                            join habits h on h.user_id = o.user_id and h.copy_beside
-                            join message m on m.id = o.answers and m.account_id = o.account_id
-                            join folder f on f.id = m.folder_id and f.use is null
-                            join mailbox b on b.folder_id = f.id and b.account_id = o.account_id
-                        where o.id = ?
-                        """).param(id).query(String.class).optional();
-    }
-
-    private List<Long> ids(String sql, long id) {
-        return jdbc.sql(sql).param(id).query(Long.class).list();
-    }
-
-    /** Its copy lies in Sent, or nobody keeps one. */
-    @Transactional
-    public void done(long id) {
-        jdbc.sql("delete from outgoing_file where outgoing_id = ?").param(id).update();
-        jdbc.sql("delete from outgoing where id = ?").param(id).update();
-    }
-
-    public void later(long id, String trouble, Duration pause) {
-        jdbc.sql("""
-                        update outgoing set tries = tries + 1, trouble = ?, claimed = false,
-                            due_at = now() + make_interval(secs => ?)
-                        where id = ?
-                        """).params(trouble, pause.toSeconds(), id).update();
-    }
-
-    public void refused(long id, String trouble) {
-        jdbc.sql("update outgoing set state = 'REFUSED', due_at = null, trouble = ?, changed_at = now() where id = ?")
-                .params(trouble, id)
+                .param("user", userId)
+                .param("from", from)
+                .param("to", to.id())
+                .param("sender", to.address())
+                .param("stopped", "Its account was removed before it left. It would leave from another address now.")
+                .param("lost", "The message that it forwards was removed with its account. It would leave without it.")
                 .update();
     }
 
-    private static Outgoing outgoing(ResultSet row, int number) throws SQLException {
+    static Outgoing outgoing(ResultSet row, int number) throws SQLException {
         return new Outgoing(
                 row.getLong("id"),
                 row.getLong("user_id"),

@@ -60,9 +60,14 @@ public class PlaceStore {
     public Places of(long userId, @Nullable Long accountId) {
         List<Places.Folder> folders = jdbc.sql("""
                         select f.id, f.path, f.use, f.position, f.hidden, f.pinned, f.folded,
-                            coalesce(sum(c.total), 0) as total, coalesce(sum(c.unread), 0) as unread
+                            coalesce(sum(c.total), 0) - coalesce(max(w.total), 0) as total,
+                            coalesce(sum(c.unread), 0) - coalesce(max(w.unread), 0) as unread
                         from folder f left join folder_count c
                             on c.folder_id = f.id and (:account::bigint is null or c.account_id = :account)
+                            left join (select folder_id, count(*) as total, count(*) filter (where unread) as unread
+                                from message where user_id = :user and held
+                                    and (:account::bigint is null or account_id = :account)
+                                group by 1) w on w.folder_id = f.id
                         where f.user_id = :user and f.deleted_at is null group by f.id
                         """)
                 .param("account", accountId)
@@ -122,7 +127,7 @@ public class PlaceStore {
         return jdbc.sql("""
                         select t.id, t.name, t.kind, coalesce(u.unread, 0) as unread from tray t left join (
                             select m.tray_id, count(*) as unread from message m join folder f on f.id = m.folder_id
-                            where f.user_id = :user and f.use = 'INBOX' and m.unread
+                            where f.user_id = :user and f.use = 'INBOX' and m.unread and not m.held
                                 and (:account::bigint is null or m.account_id = :account)
                             group by m.tray_id) u on u.tray_id = t.id
                         where t.user_id = :user order by t.position, t.id
@@ -157,10 +162,13 @@ public class PlaceStore {
     public Map<Long, Integer> unreadInInbox(long userId) {
         return jdbc
                 .sql("""
-                        select c.account_id, c.unread from folder_count c join folder f on f.id = c.folder_id
-                        where f.user_id = ? and f.use = 'INBOX'
+                        select c.account_id, c.unread - coalesce(w.waiting, 0)
+                        from folder_count c join folder f on f.id = c.folder_id
+                            left join (select account_id, count(*) as waiting from message
+                                where user_id = :user and held and unread group by 1) w on w.account_id = c.account_id
+                        where f.user_id = :user and f.use = 'INBOX'
                         """)
-                .param(userId)
+                .param("user", userId)
                 .query((row, number) -> Map.entry(row.getLong(1), row.getInt(2)))
                 .list()
                 .stream()

@@ -1,13 +1,11 @@
 package app.schublade.store.user;
 
-import app.schublade.core.filing.Effect;
-import app.schublade.core.filing.Verdict;
 import app.schublade.core.message.Address;
 import java.util.List;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 
-/** New mail that rules want the user to be told of. */
+/** New mail that the user is to be told of. */
 @Repository
 public class NotificationStore {
     /** What nobody was there to hear is forgotten. */
@@ -22,21 +20,14 @@ public class NotificationStore {
     /** @param id the later, the larger */
     public record Notification(long id, long message, Address sender, String subject, boolean sound) {}
 
-    /** Notes what is to be told of a message that has just arrived; once, however many rules want it. */
-    public void note(long userId, long message, List<Verdict.Hit> hits) {
-        List<Boolean> wishes = hits.stream()
-                .flatMap(hit -> hit.besides().stream())
-                .filter(Effect.Notify.class::isInstance)
-                .map(notice -> ((Effect.Notify) notice).sound())
-                .toList();
-        if (!wishes.isEmpty()) {
-            jdbc.sql("delete from notification where user_id = ? and at < now() - " + OLD)
-                    .param(userId)
-                    .update();
-            jdbc.sql("insert into notification (user_id, message_id, sound) values (?, ?, ?)")
-                    .params(userId, message, wishes.contains(true))
-                    .update();
-        }
+    /** The user is to be told of a message that has just arrived. */
+    public void note(long userId, long message, boolean sound) {
+        jdbc.sql("delete from notification where user_id = ? and at < now() - " + OLD)
+                .param(userId)
+                .update();
+        jdbc.sql("insert into notification (user_id, message_id, sound) values (?, ?, ?)")
+                .params(userId, message, sound)
+                .update();
     }
 
     /** The last one so far; 0 if there is none. */

@@ -4,7 +4,7 @@ import app.schublade.mail.MailException;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.rule.ScriptStore;
-import app.schublade.sync.AccountAdder;
+import app.schublade.sync.AccountRemover;
 import app.schublade.sync.ScriptKeeper;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
@@ -26,15 +26,15 @@ class RemovalController {
     private final AccountStore accounts;
     private final ScriptStore scripts;
     private final ScriptKeeper keeper;
-    private final AccountAdder adder;
+    private final AccountRemover remover;
 
     RemovalController(
-            Frame frame, AccountStore accounts, ScriptStore scripts, ScriptKeeper keeper, AccountAdder adder) {
+            Frame frame, AccountStore accounts, ScriptStore scripts, ScriptKeeper keeper, AccountRemover remover) {
         this.frame = frame;
         this.accounts = accounts;
         this.scripts = scripts;
         this.keeper = keeper;
-        this.adder = adder;
+        this.remover = remover;
     }
 
     @GetMapping
@@ -42,6 +42,7 @@ class RemovalController {
         model.addAttribute("view", frame.view(person, "/accounts", null));
         model.addAttribute("account", person.account(accounts, id));
         model.addAttribute("farewell", accounts.farewell(person.id(), id));
+        model.addAttribute("heir", accounts.heir(person.id(), id).orElse(null));
         model.addAttribute("scripted", scripts.of(id).isPresent());
         return "accounts/remove";
     }
@@ -55,7 +56,7 @@ class RemovalController {
         } catch (MailException e) {
             script = " It still files by the script “%s”, because it could not be told.".formatted(ScriptKeeper.NAME);
         }
-        adder.remove(account);
+        remover.remove(account);
         redirect.addFlashAttribute(
                 "notice", Notice.told("%s is removed. Its server keeps its mail.%s".formatted(account.name(), script)));
         return "redirect:/accounts";

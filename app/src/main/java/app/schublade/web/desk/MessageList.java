@@ -19,13 +19,15 @@ import org.jspecify.annotations.Nullable;
  * A list that the desk shows: where it is, what its messages can have, and how it is arranged.
  *
  * @param found what is searched for, or null if it is not what was found
+ * @param nextLook when new mail comes into it, {@code at 13:00}; null if it does so as it arrives
  */
 public record MessageList(
         DeskUrl address,
         Frame.FrameData known,
         PlaceView spot,
         Arrangement arrangement,
-        @Nullable Found found) {
+        @Nullable Found found,
+        @Nullable String nextLook) {
     /**
      * What is searched for.
      *
@@ -50,13 +52,17 @@ public record MessageList(
     /** How many messages there are, as far as that is known without counting. */
     public String figures() {
         return address.isNarrowed()
-                ? spot.figures(known, PlaceView.UNKNOWN, PlaceView.UNKNOWN)
-                : spot.figures(known, spot.total(), spot.unread());
+                ? figures(PlaceView.UNKNOWN, PlaceView.UNKNOWN)
+                : figures(spot.total(), spot.unread());
     }
 
     /** How many messages there are, all filters heeded. */
     String figures(ListStore.ListFigures counted) {
-        return spot.figures(known, counted.size(), counted.narrowed().getOrDefault(Filter.UNREAD, 0));
+        return figures(counted.size(), counted.narrowed().getOrDefault(Filter.UNREAD, 0));
+    }
+
+    private String figures(int total, int unread) {
+        return spot.figures(known, total, unread) + (nextLook == null ? "" : " · new mail " + nextLook);
     }
 
     /** What a list can be grouped by. */

@@ -8,8 +8,10 @@ import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SavedSearchStore.SavedSearch;
 import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.ListStore;
+import app.schublade.store.noise.QuietStore;
 import app.schublade.store.user.ArrangementStore;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import java.util.EnumSet;
 import java.util.List;
@@ -31,13 +33,19 @@ class MessageLists {
     private final ListStore lists;
     private final SearchWorlds searches;
     private final SavedSearchStore saved;
+    private final QuietStore quiet;
+    private final Dates dates;
 
     MessageLists(
             Frame frame,
             ArrangementStore arrangements,
             ListStore lists,
             SearchWorlds searches,
-            SavedSearchStore saved) {
+            SavedSearchStore saved,
+            QuietStore quiet,
+            Dates dates) {
+        this.quiet = quiet;
+        this.dates = dates;
         this.saved = saved;
         this.searches = searches;
         this.frame = frame;
@@ -52,7 +60,11 @@ class MessageLists {
         PlaceView spot = PlaceView.at(address, known.places(), found)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
-        return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()), found);
+        Long inbox = known.places().special(SpecialUse.INBOX).id();
+        String nextLook = inbox.equals(spot.folder())
+                ? quiet.nextLook(person.id()).map(dates::look).orElse(null)
+                : null;
+        return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()), found, nextLook);
     }
 
     private MessageList.@Nullable Found found(CurrentUser person, DeskUrl address, Frame.FrameData known) {

@@ -75,6 +75,12 @@ public class Dates {
         return (today ? "" : brief(instant) + ", ") + TIME.format(time);
     }
 
+    /** A time that is ahead, within a sentence: {@code at 13:00}, {@code tomorrow at 09:00}. */
+    public String look(ZonedDateTime time) {
+        LocalDate day = time.toLocalDate();
+        return (day.equals(today()) ? "at " : due(day) + " at ") + TIME.format(time);
+    }
+
     /** The time of day alone: {@code 09:12}. */
     public String clock(Instant instant) {
         return clock(local(instant));

@@ -169,7 +169,7 @@ class RuleDeedsTest {
             assertThat(one.text().to()).isEqualTo("Anna <anna@wharf.example>");
             assertThat(one.text().subject()).isEqualTo("Fwd: Dates");
             assertThat(one.forwards()).isEqualTo(new OutgoingStore.Forwards(message, true));
-            assertThat(cabinet.outgoing.source(one.id()))
+            assertThat(cabinet.sending.source(one.id()))
                     .hasValueSatisfying(source -> assertThat(new String(source, StandardCharsets.US_ASCII))
                             .contains("Content-Type: message/rfc822", "office@halden.example", "For you"));
         });
@@ -194,7 +194,7 @@ class RuleDeedsTest {
             assertThat(one.text().to()).isEqualTo("Halden <office@halden.example>");
             assertThat(one.text().sender()).isEqualTo("tour@quay.example");
             assertThat(one.text().subject()).isEqualTo("Auto: Dates");
-            assertThat(cabinet.outgoing.source(one.id()))
+            assertThat(cabinet.sending.source(one.id()))
                     .hasValueSatisfying(source -> assertThat(new String(source, StandardCharsets.US_ASCII))
                             .contains("Auto-Submitted: auto-replied", "I am away"));
             assertThat(cabinet.outgoing.recall(user, one.id()))

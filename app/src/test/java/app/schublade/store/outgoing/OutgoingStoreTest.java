@@ -1,10 +1,12 @@
 package app.schublade.store.outgoing;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.message.Address;
 import app.schublade.store.account.Account;
+import app.schublade.store.account.AccountStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
 import app.schublade.store.outgoing.OutgoingStore.Edition;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
@@ -37,12 +39,16 @@ class OutgoingStoreTest {
 
     private static final Edition NOBODY = new Edition(0, "");
 
+    private final Cabinet cabinet;
     private final OutgoingStore outgoing;
+    private final SendingStore sending;
     private final long user;
     private final DraftText text;
 
     OutgoingStoreTest(Cabinet cabinet) {
+        this.cabinet = cabinet;
         outgoing = cabinet.outgoing;
+        sending = cabinet.sending;
         user = cabinet.user();
         Account account = cabinet.account(user, "MU");
         text = new DraftText(account.id(), account.address(), "anna@wharf.example", "", "", "Loan", "Dear Anna,", null);
@@ -64,13 +70,13 @@ class OutgoingStoreTest {
     void oneProcessHandsInWhatIsDue() {
         long later = waiting(Duration.ofMinutes(1));
         long due = waiting(Duration.ZERO);
-        assertThat(outgoing.claim(List.of())).map(Outgoing::id).contains(due);
-        assertThat(outgoing.claim(List.of()))
+        assertThat(sending.claim(List.of())).map(Outgoing::id).contains(due);
+        assertThat(sending.claim(List.of()))
                 .as("one is claimed, the other is not due")
                 .isEmpty();
-        outgoing.handedIn(due);
+        sending.handedIn(due);
         assertThat(state(due)).isEqualTo(OutgoingState.SENT);
-        outgoing.done(due);
+        sending.done(due);
         assertThat(outgoing.of(user)).extracting(Outgoing::id).containsExactly(later);
     }
 
@@ -80,9 +86,9 @@ class OutgoingStoreTest {
         assertThat(outgoing.keepOver(user, id, text, NOBODY))
                 .as("it is on its way")
                 .isEmpty();
-        assertThat(outgoing.claim(List.of())).isPresent();
+        assertThat(sending.claim(List.of())).isPresent();
         assertThat(outgoing.recall(user, id)).as("a process has it").isFalse();
-        outgoing.later(id, "Away.", Duration.ofMinutes(1));
+        sending.later(id, "Away.", Duration.ofMinutes(1));
         assertThat(outgoing.recall(user, id)).as("it was not taken").isTrue();
         assertThat(state(id)).isEqualTo(OutgoingState.DRAFT);
         assertThat(outgoing.keep(user, id, text, NOBODY)).isPresent();
@@ -139,20 +145,53 @@ class OutgoingStoreTest {
     @Test
     void whatWasRefusedIsWrittenOnAndWhatIsKeptHereCanBeThrownAway() {
         long id = waiting(Duration.ZERO);
-        assertThat(outgoing.claim(List.of())).isPresent();
-        outgoing.refused(id, "Nobody of that name.");
+        assertThat(sending.claim(List.of())).isPresent();
+        sending.refused(id, "Nobody of that name.");
         assertThat(state(id)).isEqualTo(OutgoingState.REFUSED);
         assertThat(outgoing.send(user, id, OUTLINE, Instant.now(), Instant.now()))
                 .isTrue();
         outgoing.discard(user, id);
         assertThat(state(id)).as("on its way").isEqualTo(OutgoingState.WAITING);
-        assertThat(outgoing.claim(List.of())).isPresent();
-        outgoing.handedIn(id);
+        assertThat(sending.claim(List.of())).isPresent();
+        sending.handedIn(id);
         outgoing.discard(user, id);
         assertThat(state(id)).as("its copy is to be filed").isEqualTo(OutgoingState.SENT);
-        outgoing.keptHere(id);
-        assertThat(outgoing.claim(List.of())).isEmpty();
+        sending.keptHere(id);
+        assertThat(sending.claim(List.of())).isEmpty();
         outgoing.discard(user, id);
         assertThat(outgoing.of(user)).isEmpty();
+    }
+
+    @Test
+    void whatIsWrittenForAnAccountThatGoesIsAnotherOnes() {
+        Account heir = cabinet.account(user, "TS");
+        Account gone = cabinet.bean(AccountStore.class).byId(text.accountId()).orElseThrow();
+        long draft = outgoing.begin(user, text, null, null, List.of());
+        long later = waiting(Duration.ofDays(3));
+        long leaving = waiting(Duration.ZERO);
+        assertThat(sending.claim(List.of())).map(Outgoing::id).contains(leaving);
+        long forwarded = cabinet.arrives(gone, Cabinet.TestMail.from("crate@petrel.example", "Freight"));
+        long passesOn = outgoing.begin(user, text, null, null, List.of());
+        outgoing.enclose(passesOn, forwarded, true);
+
+        assertThat(outgoing.handOver(user, gone.id(), heir)).isEqualTo(3);
+        cabinet.bean(AccountStore.class).remove(user, gone.id());
+
+        assertThat(outgoing.of(user))
+                .extracting(Outgoing::id, Outgoing::state, Outgoing::dueAt)
+                .containsExactly(
+                        tuple(passesOn, OutgoingState.REFUSED, null),
+                        tuple(later, OutgoingState.REFUSED, null),
+                        tuple(draft, OutgoingState.DRAFT, null));
+        assertThat(outgoing.of(user))
+                .allMatch(one -> one.text().accountId() == heir.id()
+                        && one.text().sender().equals(heir.address())
+                        && one.text().body().equals(text.body()));
+        assertThat(outgoing.of(user))
+                .extracting(Outgoing::trouble)
+                .satisfiesExactly(
+                        lost -> assertThat(lost).contains("without it"),
+                        stopped -> assertThat(stopped).contains("before it left"),
+                        calm -> assertThat(calm).isNull());
     }
 }
