@@ -87,15 +87,16 @@ class ArrivalRules {
             ZoneId zone) {
         Verdict file(FetchedMessage letter, Set<Trait> traits, State state) {
             Address sender = letter.mail().from();
-            Message message = Reading.of(
+            Message.Builder read = Reading.of(
                             account.id(),
                             account.ownAddresses(),
                             letter.mail(),
                             letter.fetched().size(),
                             acquaintance.with(people.with(traits, sender), letter.mail()))
                     .groups(people.groupsOf(sender))
-                    .received(LocalDateTime.ofInstant(letter.fetched().received(), zone))
-                    .build();
+                    .received(LocalDateTime.ofInstant(letter.fetched().received(), zone));
+            Message message =
+                    read.thread(acquaintance.thread(read.build().thread())).build();
             for (String address : message.sentTo()) {
                 for (AliasStore.Retired alias : retired) {
                     if (alias.takes(address)) {

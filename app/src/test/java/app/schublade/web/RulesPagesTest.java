@@ -60,7 +60,8 @@ class RulesPagesTest {
                         "this sender 2",
                         "everybody at westwharf.example 2",
                         "sent to " + SCHOOLS + " 2",
-                        "this subject of this sender 1");
+                        "this subject of this sender 1",
+                        "this conversation from now on 1");
         Document subject = browser.get(
                         page.select(".beginnings a:contains(subject)").attr("href"))
                 .page();
@@ -71,6 +72,28 @@ class RulesPagesTest {
                 .doesNotContain("12", "Re:");
         assertThat(page.select(".trial-says").text()).contains("say under Then what to do with it");
         assertThat(page.select("#trial button[name=run]")).isEmpty();
+    }
+
+    @Test
+    void aConversationIsToldByItsMessages() {
+        long first = cabinet.arrives(
+                account, TestMail.from("anna@wharf.example", "The mast, again").named("mast"));
+        cabinet.arrives(
+                account, TestMail.from("ben@pier.example", "Re: The mast").named("answer", "mast"));
+        cabinet.arrives(account, TestMail.from("anna@wharf.example", "The keel").named("keel"));
+        Document page =
+                browser.get("/rules/new?by=conversation&message=" + first).page();
+        assertThat(page.select(".beginnings a.on, .beginnings [aria-current]").text())
+                .contains("conversation", "2");
+        String typed = page.select("input[name=whenText]").val();
+        assertThat(typed).startsWith("The mast again, ").contains("mast@quay.example", "answer@quay.example");
+        Document trial =
+                browser.trial("whenKind", "CONVERSATION", "whenText", typed, "thenKind", "FILE", "thenText", "Masts");
+        assertThat(trial.select(".trow .subject").eachText())
+                .containsExactlyInAnyOrder("The mast, again", "Re: The mast");
+        assertThat(browser.trial("whenKind", "CONVERSATION", "whenText", "Nothing", "thenKind", "FILE", "thenText", "X")
+                        .text())
+                .contains("press M");
     }
 
     @Test

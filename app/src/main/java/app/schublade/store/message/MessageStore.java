@@ -10,6 +10,7 @@ import java.io.UncheckedIOException;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
+import java.sql.Types;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.Arrays;
@@ -63,6 +64,26 @@ public class MessageStore {
                 .params(userId, id)
                 .query(MessageStore::row)
                 .optional();
+    }
+
+    /** Message-IDs that tell the conversation of a message: of the first one that is known of, and of the latest. */
+    public List<String> conversationIds(long userId, ListRow of, int most) {
+        return jdbc.sql("""
+                        with those as (select h.internet_id, h.refs, m.received_at, m.id from message m
+                            join message_head h on h.message_id = m.id
+                            where m.user_id = :user and (m.id = :id or m.conversation_id = :conversation))
+                        select id from (
+                            (select coalesce(refs[1], internet_id) as id, 0 as place from those order by received_at, those.id limit 1)
+                            union all
+                            (select internet_id, row_number() over (order by received_at desc, those.id desc) from those)) one
+                        group by id order by min(place) limit :most
+                        """)
+                .param("user", userId)
+                .param("id", of.id())
+                .param("conversation", of.conversation(), Types.BIGINT)
+                .param("most", most)
+                .query(String.class)
+                .list();
     }
 
     /** The other messages of a message's conversation, the latest first; what is still being written is none. */

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InConversation;
 import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
@@ -334,6 +335,12 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
         return ofHead(
                 "(h.list_id is not null and h.list_id = any(%s))",
                 (Object) condition.values().toArray(String[]::new));
+    }
+
+    @Override
+    public Sql inConversation(InConversation condition) {
+        Object ids = condition.ids().toArray(String[]::new);
+        return ofHead("(h.internet_id = any(%s) or coalesce(h.refs && cast(%s as text[]), false))", ids, ids);
     }
 
     @Override

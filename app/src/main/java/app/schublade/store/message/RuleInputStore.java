@@ -22,6 +22,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.EnumSet;
@@ -51,7 +52,7 @@ public class RuleInputStore {
 
     /** What was stored before the newest columns were there is read from its source again. */
     private static final String ROW = MessageStore.COLUMNS + """
-            , h.reply_to, h.addressed_to, h.traits, h.attached,
+            , h.reply_to, h.addressed_to, h.traits, h.attached, h.internet_id, h.refs,
                 case when :body then t.body end as body,
                 case when :headers or h.traits is null then s.gzip end as source
             from message m join message_head h on h.message_id = m.id
@@ -123,6 +124,7 @@ public class RuleInputStore {
                                             .all())
                     .sentTo(texts(row, "sent_to"), texts(row, "addressed_to"))
                     .addressees(shown.recipients())
+                    .thread(thread(row))
                     .list(shown.listId())
                     .attachments(attached == null ? List.of() : Json.read(attached, ATTACHMENTS))
                     .size(row.getInt("size"))
@@ -137,6 +139,12 @@ public class RuleInputStore {
                     ? Acquaintance.with(traits, !firsts.contains(shown.id()), answers.contains(shown.id()))
                     : traits;
         }
+    }
+
+    private static List<String> thread(ResultSet row) throws SQLException {
+        List<String> ids = new ArrayList<>(texts(row, "refs"));
+        ids.add(row.getString("internet_id"));
+        return ids;
     }
 
     private static List<String> texts(ResultSet row, String column) throws SQLException {

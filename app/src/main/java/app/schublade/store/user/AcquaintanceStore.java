@@ -3,7 +3,9 @@ package app.schublade.store.user;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.store.account.Account;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -26,14 +28,34 @@ public class AcquaintanceStore {
                 .flatMap(mail -> mail.references().stream())
                 .distinct()
                 .toList();
-        return new Acquaintance(texts("""
+        return new Acquaintance(
+                texts("""
                         select s from unnest(:texts::text[]) s where exists (
                             select from message_head h join account a on a.id = h.account_id
                             where h.sender_address = s and a.user_id = :user)
-                        """, account.userId(), senders), texts("""
+                        """, account.userId(), senders),
+                texts("""
                         select h.internet_id from message_head h join account a on a.id = h.account_id
                         where h.internet_id = any(:texts) and a.user_id = :user and
-                        """ + SENT, account.userId(), references));
+                        """ + SENT, account.userId(), references),
+                answered(account.userId(), references));
+    }
+
+    private Map<String, Set<String>> answered(long userId, List<String> ids) {
+        Map<String, Set<String>> answered = new HashMap<>();
+        if (!ids.isEmpty()) {
+            jdbc.sql("""
+                            select h.internet_id, h.refs from message_head h join account a on a.id = h.account_id
+                            where h.internet_id = any(:ids) and a.user_id = :user and h.refs <> '{}'
+                            """)
+                    .param("ids", ids.toArray(String[]::new))
+                    .param("user", userId)
+                    .query((row, number) -> Map.entry(
+                            row.getString(1), Set.of((String[]) row.getArray(2).getArray())))
+                    .list()
+                    .forEach(entry -> answered.put(entry.getKey(), entry.getValue()));
+        }
+        return answered;
     }
 
     /** Mail in {@code h} was written by the user: from the address of an account {@code a}, or from an alias of it. */

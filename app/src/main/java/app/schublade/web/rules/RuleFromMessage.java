@@ -2,6 +2,7 @@ package app.schublade.web.rules;
 
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.FromList;
+import app.schublade.core.filing.InConversation;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Term.TermKind;
 import app.schublade.core.message.SubjectStem;
@@ -11,10 +12,14 @@ import app.schublade.store.message.ListRow;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Fills a new rule from a message: by one of the things that may be typical of it. */
 final class RuleFromMessage {
+    /** A comma ends a value. */
+    private static final Pattern TYPEABLE = Pattern.compile("[^\\s,]+@[^\\s,]+");
+
     private RuleFromMessage() {}
 
     /** What mail like a message is told by. */
@@ -23,7 +28,8 @@ final class RuleFromMessage {
         SENDER,
         DOMAIN,
         ALIAS,
-        SUBJECT;
+        SUBJECT,
+        CONVERSATION;
 
         /** As an address names it. */
         String parameter() {
@@ -40,8 +46,12 @@ final class RuleFromMessage {
      */
     record Way(Basis basis, String said, List<ConditionLine> when, Query query) {}
 
-    /** Those that fit a message, the likeliest first. */
-    static List<Way> ways(ListRow row) {
+    /**
+     * Those that fit a message, the likeliest first.
+     *
+     * @param conversation ids of messages of its conversation, its own among them
+     */
+    static List<Way> ways(ListRow row, List<String> conversation) {
         List<Way> ways = new ArrayList<>();
         String list = row.listId();
         if (list != null) {
@@ -78,6 +88,16 @@ final class RuleFromMessage {
                     "this subject of this sender",
                     List.of(line, new ConditionLine(TermKind.SUBJECT, stem)),
                     fromSender.and(subject(stem))));
+        }
+        List<String> ids =
+                conversation.stream().filter(TYPEABLE.asMatchPredicate()).toList();
+        if (!ids.isEmpty()) {
+            String about = stem.isBlank() ? "(no subject)" : stem;
+            ways.add(new Way(
+                    Basis.CONVERSATION,
+                    "this conversation from now on",
+                    List.of(new ConditionLine(TermKind.CONVERSATION, about + ", " + String.join(", ", ids))),
+                    new Query.Meets(new InConversation(about, ids))));
         }
         return ways;
     }

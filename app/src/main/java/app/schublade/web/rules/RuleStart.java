@@ -3,6 +3,7 @@ package app.schublade.web.rules;
 import app.schublade.core.query.Query;
 import app.schublade.store.message.FacetStore;
 import app.schublade.store.message.ListRow;
+import app.schublade.store.message.MessageStore;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.reader.LikelyFolders;
@@ -16,12 +17,16 @@ import org.springframework.ui.Model;
 class RuleStart {
     /** More are not counted. */
     private static final int MOST = 1000;
+    /** So many messages tell a conversation: what comes next answers one of the last, or names the first. */
+    private static final int MOST_IDS = 12;
 
     private final FacetStore messages;
     private final ChosenMails mails;
     private final LikelyFolders likely;
+    private final MessageStore stored;
 
-    RuleStart(FacetStore messages, ChosenMails mails, LikelyFolders likely) {
+    RuleStart(FacetStore messages, ChosenMails mails, LikelyFolders likely, MessageStore stored) {
+        this.stored = stored;
         this.likely = likely;
         this.messages = messages;
         this.mails = mails;
@@ -36,7 +41,7 @@ class RuleStart {
 
     /** The form, with the other ways to begin beside it. */
     RuleForm from(CurrentUser person, ListRow row, @Nullable String basis, Model model) {
-        List<RuleFromMessage.Way> ways = RuleFromMessage.ways(row);
+        List<RuleFromMessage.Way> ways = RuleFromMessage.ways(row, stored.conversationIds(person.id(), row, MOST_IDS));
         RuleFromMessage.Way way = RuleFromMessage.chosen(ways, basis);
         if (way == null) {
             return RuleForm.EMPTY;

@@ -9,6 +9,7 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InConversation;
 import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
@@ -57,6 +58,9 @@ class QuerySqlTest {
             "no-reply@shop.example",
             "Loans <office@quay.example>",
             "\"an@odd\"@shop.example");
+    private static final List<String> THREADS = List.of("q0", "q1", "q2", "r0");
+    private static final List<String> IDS =
+            List.of("q0@quay.example", "q1@quay.example", "q2@quay.example", "q9@quay.example", "r0@quay.example");
     private static final int MESSAGES = 60;
     private static final int QUERIES = 150;
 
@@ -93,7 +97,8 @@ class QuerySqlTest {
                     account,
                     TestMail.from(one(random, SENDERS), one(random, WORDS) + " " + one(random, WORDS))
                             .to(one(random, List.of("loans@quay.example", account.address(), "all@list.example")))
-                            .saying(one(random, WORDS) + " " + "and so on ".repeat(random.nextInt(40))));
+                            .saying(one(random, WORDS) + " " + "and so on ".repeat(random.nextInt(40)))
+                            .named("q" + i, one(random, THREADS), one(random, THREADS)));
             Places places = places();
             State to = new State(
                     one(random, places.folders()).id(),
@@ -153,7 +158,10 @@ class QuerySqlTest {
                 random.nextBoolean()
                         ? new Sized(random.nextBoolean(), random.nextBoolean(), 200 + random.nextInt(400))
                         : new FromList(List.of("a.list.example"));
-            case 7 -> new InGroup(List.of(one(random, List.of("Harbour people", "Nobody"))));
+            case 7 ->
+                random.nextBoolean()
+                        ? new InConversation("It", List.of(one(random, IDS), one(random, IDS)))
+                        : new InGroup(List.of(one(random, List.of("Harbour people", "Nobody"))));
             case 8 ->
                 new ReceivedAt(
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 1),

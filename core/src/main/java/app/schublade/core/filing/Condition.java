@@ -14,6 +14,7 @@ public sealed interface Condition
                 FromList,
                 Group,
                 InAccount,
+                InConversation,
                 InGroup,
                 Marked,
                 Not,
@@ -48,6 +49,8 @@ public sealed interface Condition
         T group(Group condition) throws X;
 
         T inAccount(InAccount condition) throws X;
+
+        T inConversation(InConversation condition) throws X;
 
         T inGroup(InGroup condition) throws X;
 

@@ -1,7 +1,6 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Trait;
-import app.schublade.core.words.Fold;
 import java.time.LocalDate;
 import java.util.Collections;
 import java.util.EnumSet;
@@ -163,10 +162,8 @@ public final class Contradictions {
                 && other.where() == Text.Where.SUBJECT
                 && one.match() == Text.Match.IS
                 && other.match() == Text.Match.IS
-                && one.values().stream().allMatch(x -> other.values().stream().noneMatch(y -> sign(x).equals(sign(y))));
-    }
-
-    private static String sign(String value) {
-        return Fold.phrase(value).strip();
+                && one.values().stream()
+                        .allMatch(x -> other.values().stream()
+                                .allMatch(y -> Collections.disjoint(Text.phrases(x), Text.phrases(y))));
     }
 }

@@ -21,6 +21,7 @@ final class RuleIndex {
     private final Map<String, int[]> senders;
     private final Map<String, int[]> domains;
     private final Map<String, int[]> recipients;
+    private final Map<String, int[]> conversations;
     private final Map<String, int[]> lists;
     private final Map<String, int[]> accounts;
     private final Phrases subject;
@@ -47,6 +48,7 @@ final class RuleIndex {
         senders = values(found, Trigger.TriggerKind.SENDER);
         domains = values(found, Trigger.TriggerKind.DOMAIN);
         recipients = values(found, Trigger.TriggerKind.RECIPIENT);
+        conversations = values(found, Trigger.TriggerKind.CONVERSATION);
         lists = values(found, Trigger.TriggerKind.LIST);
         accounts = values(found, Trigger.TriggerKind.ACCOUNT);
         subject = new Phrases(values(found, Trigger.TriggerKind.SUBJECT));
@@ -79,6 +81,7 @@ final class RuleIndex {
             domain = dot < 0 ? "" : domain.substring(dot + 1);
         }
         matter.addresses().forEach(address -> mark(bits, recipients, address));
+        message.thread().forEach(id -> mark(bits, conversations, id));
         String list = message.listId();
         if (list != null) {
             mark(bits, lists, list);

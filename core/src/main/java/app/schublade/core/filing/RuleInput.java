@@ -66,29 +66,30 @@ public final class RuleInput {
     /** A text in the forms in which it is compared, each made when first asked for. */
     static final class Folded {
         private final String text;
-        private @Nullable String line;
-        private @Nullable String phrase;
+        private @Nullable List<String> lines;
+        private @Nullable String words;
         private @Nullable Set<String> found;
 
         Folded(String text) {
             this.text = text;
         }
 
-        String line() {
-            if (line == null) {
-                line = Fold.line(text);
+        /** As one line, and as it is written without umlauts. */
+        List<String> lines() {
+            if (lines == null) {
+                lines = Text.lines(text);
             }
-            return line;
+            return lines;
         }
 
-        String phrase() {
-            if (phrase == null) {
-                phrase = Fold.phrase(text);
+        private String words() {
+            if (words == null) {
+                words = Fold.phraseInAllForms(text);
             }
-            return phrase;
+            return words;
         }
 
-        /** A phrase in the form of {@link #phrase} was found here, so that nobody need look for it again. */
+        /** A phrase in the form of {@link Fold#phrase} was found here, so that nobody need look for it again. */
         void found(String words) {
             if (found == null) {
                 found = new HashSet<>();
@@ -96,9 +97,9 @@ public final class RuleInput {
             found.add(words);
         }
 
-        /** Whether words in the form of {@link #phrase} stand here. */
-        boolean has(String words) {
-            return (found != null && found.contains(words)) || phrase().contains(words);
+        /** Whether words in the form of {@link Fold#phrase} stand here. */
+        boolean has(String phrase) {
+            return (found != null && found.contains(phrase)) || words().contains(phrase);
         }
 
         String withoutMarks() {

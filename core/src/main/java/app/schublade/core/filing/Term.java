@@ -17,7 +17,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param match how text is compared; null for what is no text
  * @param negated whether the condition must not hold
- * @param values of a header field the first one is its name
+ * @param values of a header field the first one is its name, of a conversation what it is about
  * @param parts of a group
  */
 public record Term(TermKind kind, @Nullable Match match, boolean negated, List<String> values, List<Term> parts) {
@@ -35,6 +35,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
         SUBJECT_OR_BODY("subject or body", "words"),
         HEADER("header", "Field: words"),
         LIST("mailing list", "the list’s id"),
+        CONVERSATION("in the conversation", "what it is about, then Message-IDs"),
         IS("it is", "addressed to me alone, automated mail, …"),
         ATTACHMENT_NAME("attachment named", "*.pdf"),
         ATTACHMENT_KIND("attachment of kind", "pdf, image"),
@@ -158,6 +159,13 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
         }
 
         @Override
+        public Term inConversation(InConversation in) {
+            return of(
+                    TermKind.CONVERSATION,
+                    Stream.concat(Stream.of(in.about()), in.ids().stream()).toList());
+        }
+
+        @Override
         public Term inAccount(InAccount in) {
             return of(TermKind.ACCOUNT, in.accounts().stream().map(names::of).toList());
         }
@@ -244,6 +252,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
                         values.isEmpty() ? "" : values.get(0),
                         values.subList(Math.min(1, values.size()), values.size()));
             case LIST -> new FromList(values);
+            case CONVERSATION -> conversation();
             case IS -> new Traits(values.stream().map(Trait::of).toList());
             case ATTACHMENT_NAME -> new Attached(Attached.By.NAME, values);
             case ATTACHMENT_KIND -> new Attached(Attached.By.KIND, values);
@@ -267,6 +276,14 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
 
     private Text text(Text.Where where, String header, List<String> texts) {
         return new Text(where, header, match == null ? Match.WORDS : match, texts);
+    }
+
+    private InConversation conversation() {
+        if (values.size() < 2) {
+            throw new InputProblem(
+                    "A conversation is told by what it is about and the Message-ID of one of its messages; press M at one.");
+        }
+        return new InConversation(values.get(0), values.subList(1, values.size()));
     }
 
     private String value() {

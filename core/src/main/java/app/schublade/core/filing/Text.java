@@ -2,7 +2,9 @@ package app.schublade.core.filing;
 
 import app.schublade.core.problem.InputProblem;
 import app.schublade.core.words.Fold;
+import app.schublade.core.words.WordSplitter;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -127,34 +129,65 @@ public record Text(Where where, String header, Match match, List<String> values,
         }
         List<Trigger.TriggerKey> keys = new ArrayList<>();
         for (String value : values) {
-            String key = key(value);
-            if (key.isBlank()) {
-                return null;
-            }
-            if (where != Where.BODY) {
-                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SUBJECT, key));
-            }
-            if (where != Where.SUBJECT) {
-                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.BODY, key));
+            for (String key : keys(value)) {
+                if (key.isBlank()) {
+                    return null;
+                }
+                if (where != Where.BODY) {
+                    keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SUBJECT, key));
+                }
+                if (where != Where.SUBJECT) {
+                    keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.BODY, key));
+                }
             }
         }
         return new Trigger(keys);
     }
 
-    /** What must stand in the text for the value to fit, its words with one blank between them. */
-    private String key(String value) {
+    /** A text as one line, folded; and as it is written without umlauts, if it has any. */
+    static List<String> lines(String text) {
+        return forms(text).stream().map(Fold::line).toList();
+    }
+
+    /** The words of a text one after the other, folded; and as they are written without umlauts, if they have any. */
+    static List<String> phrases(String text) {
+        return forms(text).stream().map(Fold::phrase).toList();
+    }
+
+    private static List<String> forms(String text) {
+        String written = Fold.withoutUmlauts(text);
+        return written.equals(text) ? List.of(text) : List.of(text, written);
+    }
+
+    /** Those of which one must stand in the text for the value to fit, their words with one blank between them. */
+    private List<String> keys(String value) {
         return switch (match) {
-            case WORDS -> longest(Fold.words(value), " ");
-            case PHRASE -> beginning(Fold.phrase(value));
-            case CONTAINS, STARTS, ENDS, IS -> beginning(Fold.phrase(value).strip());
-            case WILDCARD ->
-                longest(
-                        Stream.of(Fold.text(value).split("[*?]+", -1))
-                                .map(piece -> Fold.phrase(piece).strip())
-                                .toList(),
-                        "");
-            case REGEX -> "";
+            case WORDS -> word(value);
+            case PHRASE -> phrases(value).stream().map(Text::beginning).toList();
+            case CONTAINS, STARTS, ENDS, IS ->
+                phrases(value).stream().map(key -> beginning(key.strip())).toList();
+            case WILDCARD -> forms(value).stream().map(Text::piece).toList();
+            case REGEX -> List.of("");
         };
+    }
+
+    /** The longest word, in all its forms; signs that belong to it are not looked up. */
+    private static List<String> word(String value) {
+        return WordSplitter.of(value).stream()
+                .max(Comparator.comparingInt(word -> word.word().length()))
+                .map(word -> word.isSigned() ? List.of(word.word()) : word.forms())
+                .orElse(List.of(""))
+                .stream()
+                .map(form -> longest(List.of(form), " "))
+                .toList();
+    }
+
+    private static String piece(String value) {
+        return longest(
+                Stream.of(Fold.text(value).split("[*?]+", -1))
+                        .map(piece -> Fold.phrase(piece).strip())
+                        .toList(),
+                "");
     }
 
     private static String longest(Iterable<String> words, String border) {

@@ -2,6 +2,7 @@ package app.schublade.core.filing;
 
 import app.schublade.core.problem.InputProblem;
 import app.schublade.core.words.Fold;
+import app.schublade.core.words.WordSplitter;
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
 import java.util.List;
@@ -25,11 +26,14 @@ sealed interface TextTest {
         }
         return switch (match) {
             case WORDS ->
-                new WordTest(
-                        Fold.words(value).stream().map(word -> " " + word + " ").toList());
-            case PHRASE -> new Phrase(Fold.phrase(value));
-            case CONTAINS, STARTS, ENDS, IS -> new Literal(match, Fold.line(value));
-            case WILDCARD -> new Wildcard(WildcardPattern.of(Fold.line(value)));
+                new WordTest(WordSplitter.of(value).stream()
+                        .map(word ->
+                                word.forms().stream().map(" %s "::formatted).toList())
+                        .toList());
+            case PHRASE -> new Phrase(Text.phrases(value), Fold.signedWords(value));
+            case CONTAINS, STARTS, ENDS, IS -> new Literal(match, Text.lines(value));
+            case WILDCARD ->
+                new Wildcard(Text.lines(value).stream().map(WildcardPattern::of).toList());
             case REGEX -> new Regex(regex(value));
         };
     }
@@ -58,15 +62,15 @@ sealed interface TextTest {
                 .reduce(1, (product, count) -> product * Math.max(1, count));
     }
 
-    /** All of the words, each with a blank on either side; no words never fit. */
-    record WordTest(List<String> words) implements TextTest {
+    /** All of the words, each in one of its forms, with a blank on either side; no words never fit. */
+    record WordTest(List<List<String>> words) implements TextTest {
         @Override
         public boolean fits(RuleInput.Folded text) {
             if (words.isEmpty()) {
                 return false;
             }
-            for (String word : words) {
-                if (!text.has(word)) {
+            for (List<String> forms : words) {
+                if (!hasOne(text, forms)) {
                     return false;
                 }
             }
@@ -74,35 +78,62 @@ sealed interface TextTest {
         }
     }
 
-    /** Words one after the other. */
-    record Phrase(String words) implements TextTest {
+    private static boolean hasOne(RuleInput.Folded text, List<String> phrases) {
+        for (String phrase : phrases) {
+            if (text.has(phrase)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /**
+     * Words one after the other.
+     *
+     * @param forms of all of them
+     * @param signed those that signs belong to, which must stand somewhere
+     */
+    record Phrase(List<String> forms, List<String> signed) implements TextTest {
         @Override
         public boolean fits(RuleInput.Folded text) {
-            return !words.isBlank() && text.has(words);
+            return !forms.get(0).isBlank()
+                    && hasOne(text, forms)
+                    && signed.stream().allMatch(word -> text.has(" " + word + " "));
         }
     }
 
     /** The signs themselves. */
-    record Literal(Text.Match match, String value) implements TextTest {
+    record Literal(Text.Match match, List<String> forms) implements TextTest {
         @Override
         public boolean fits(RuleInput.Folded text) {
+            for (String line : text.lines()) {
+                for (String value : forms) {
+                    if (fits(line, value)) {
+                        return true;
+                    }
+                }
+            }
+            return false;
+        }
+
+        private boolean fits(String line, String value) {
             if (value.isEmpty()) {
-                return match == Text.Match.IS && text.line().isEmpty();
+                return match == Text.Match.IS && line.isEmpty();
             }
             return switch (match) {
-                case STARTS -> text.line().startsWith(value);
-                case ENDS -> text.line().endsWith(value);
-                case IS -> text.line().equals(value);
-                default -> text.line().contains(value);
+                case STARTS -> line.startsWith(value);
+                case ENDS -> line.endsWith(value);
+                case IS -> line.equals(value);
+                default -> line.contains(value);
             };
         }
     }
 
     /** The whole text. */
-    record Wildcard(WildcardPattern pattern) implements TextTest {
+    record Wildcard(List<WildcardPattern> forms) implements TextTest {
         @Override
         public boolean fits(RuleInput.Folded text) {
-            return pattern.fits(text.line());
+            return forms.stream().anyMatch(form -> text.lines().stream().anyMatch(form::fits));
         }
     }
 

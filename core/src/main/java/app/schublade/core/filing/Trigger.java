@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 record Trigger(List<TriggerKey> keys) {
     /** Where a key is looked up; those that few messages have first. */
     enum TriggerKind {
+        CONVERSATION,
         LIST,
         SENDER,
         RECIPIENT,

@@ -10,6 +10,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 
@@ -38,6 +39,7 @@ public final class Reading {
                 .headers(mail.headers().all())
                 .sentTo(own.among(mail.recipients()), recipients(mail))
                 .addressees(addressees(mail))
+                .thread(thread(mail))
                 .list(mail.listId())
                 .attachments(attachments(mail))
                 .size(size)
@@ -50,6 +52,13 @@ public final class Reading {
                 .limit(MAX_ADDRESSEES)
                 .map(Address::shown)
                 .collect(Collectors.joining(", "));
+    }
+
+    /** The ids of a message and of those that it answers. */
+    private static List<String> thread(ParsedMail mail) {
+        return Stream.concat(Stream.of(mail.messageId()), mail.references().stream())
+                .filter(Predicate.not(String::isEmpty))
+                .toList();
     }
 
     /** All addresses that the message was sent to, in lower case. */

@@ -1,6 +1,7 @@
 package app.schublade.core.message;
 
 import java.time.LocalDateTime;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -19,6 +20,7 @@ import org.jspecify.annotations.Nullable;
  * @param sentTo the account's own addresses that it was sent to, in lower case: by envelope, To or Cc
  * @param recipients all addresses that it was sent to, in lower case, plus-tags and all: by envelope, To or Cc
  * @param addressees the first of those that it was sent to by To or Cc, as they are shown, names and all
+ * @param thread Message-IDs of the message and of those that it answers, without angle brackets
  * @param listId the list's identifier (RFC 2919), in lower case, or null
  * @param attachments what a reader would call attachments
  * @param size of the whole source, in bytes
@@ -36,6 +38,7 @@ public record Message(
         List<String> sentTo,
         List<String> recipients,
         String addressees,
+        Set<String> thread,
         @Nullable String listId,
         List<Attachment> attachments,
         int size,
@@ -47,6 +50,7 @@ public record Message(
         headers = Map.copyOf(headers);
         sentTo = List.copyOf(sentTo);
         recipients = List.copyOf(recipients);
+        thread = Set.copyOf(thread);
         attachments = List.copyOf(attachments);
         traits = Set.copyOf(traits);
         groups = Set.copyOf(groups);
@@ -85,6 +89,7 @@ public record Message(
         private List<String> sentTo = List.of();
         private List<String> recipients = List.of();
         private String addressees = "";
+        private Set<String> thread = Set.of();
         private @Nullable String listId;
         private List<Attachment> attachments = List.of();
         private int size;
@@ -121,6 +126,11 @@ public record Message(
 
         public Builder addressees(String value) {
             addressees = value;
+            return this;
+        }
+
+        public Builder thread(Collection<String> ids) {
+            thread = Set.copyOf(ids);
             return this;
         }
 
@@ -165,6 +175,7 @@ public record Message(
                     sentTo,
                     recipients,
                     addressees,
+                    thread,
                     listId,
                     attachments,
                     size,

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InConversation;
 import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
@@ -17,6 +18,7 @@ import app.schublade.core.filing.Traits;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.Trait;
 import app.schublade.core.words.Fold;
+import app.schublade.core.words.WordSplitter;
 import java.time.DayOfWeek;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -253,6 +255,11 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
     }
 
     @Override
+    public Decidable inConversation(InConversation in) {
+        return Decidable.unknown("that are or are not " + in.sentence());
+    }
+
+    @Override
     public Decidable inGroup(InGroup in) {
         return Decidable.unknown("senders that are or are not " + in.sentence());
     }
@@ -483,8 +490,8 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
         List<Test> values = new ArrayList<>();
         for (String value : text.values()) {
             switch (text.match()) {
-                case WORDS -> values.add(words(List.copyOf(Fold.words(value)), test));
-                case PHRASE -> values.add(phrase(Fold.phrase(value).strip(), test));
+                case WORDS -> values.add(words(WordSplitter.of(value), test));
+                case PHRASE -> values.add(phrase(value, test));
                 case REGEX -> {
                     if (!common.matcher(value).matches()
                             || DANGLING.matcher(value).find()) {
@@ -493,30 +500,48 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
                     values.add(test.apply(value.replace("\\d", "[0-9]")));
                 }
                 default -> {
-                    String line = Fold.line(value);
-                    if (line.isEmpty()) {
+                    if (Fold.line(value).isEmpty()) {
                         return Decidable.unknown("or without: " + text.sentence());
                     }
-                    values.add(isAscii(line) ? test.apply(literal(text.match(), line, blank)) : Test.FALSE);
+                    forms(value)
+                            .map(Fold::line)
+                            .filter(ExactTests::isAscii)
+                            .forEach(line -> values.add(test.apply(literal(text.match(), line, blank))));
                 }
             }
         }
         return Decidable.unless(unclear, Decidable.either(values), ACCENTS);
     }
 
-    private static Test words(List<String> words, Function<String, Test> test) {
-        if (words.isEmpty() || !words.stream().allMatch(ExactTests::isAscii)) {
+    private static Test words(List<WordSplitter.SplitWord> words, Function<String, Test> test) {
+        if (words.isEmpty()) {
             return Test.FALSE;
         }
         return Decidable.both(words.stream()
-                .map(word -> test.apply(WordPattern.of(List.of(word))))
+                .map(word -> Decidable.either(word.forms().stream()
+                        .filter(ExactTests::isAscii)
+                        .map(form ->
+                                test.apply(word.isSigned() ? WordPattern.signed(form) : WordPattern.of(List.of(form))))
+                        .toList()))
                 .toList());
     }
 
-    private static Test phrase(String words, Function<String, Test> test) {
-        return words.isEmpty() || !isAscii(words)
-                ? Test.FALSE
-                : test.apply(WordPattern.of(List.of(words.split(" ", -1))));
+    private static Test phrase(String value, Function<String, Test> test) {
+        List<Test> forms = forms(value)
+                .map(form -> Fold.phrase(form).strip())
+                .filter(words -> !words.isEmpty() && isAscii(words))
+                .map(words -> test.apply(WordPattern.of(List.of(words.split(" ", -1)))))
+                .toList();
+        List<Test> all = new ArrayList<>(List.of(Decidable.either(forms)));
+        Fold.signedWords(value).stream()
+                .map(word -> isAscii(word) ? test.apply(WordPattern.signed(word)) : Test.FALSE)
+                .forEach(all::add);
+        return Decidable.both(all);
+    }
+
+    /** A text, and as it is written without umlauts: in ASCII it can be met by either. */
+    private static Stream<String> forms(String text) {
+        return Stream.of(text, Fold.withoutUmlauts(text)).distinct();
     }
 
     private static String literal(Text.Match match, String line, String blank) {

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InConversation;
 import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
@@ -16,6 +17,7 @@ import app.schublade.core.filing.Text;
 import app.schublade.core.filing.Traits;
 import app.schublade.core.message.OwnAddresses;
 import app.schublade.core.message.Trait;
+import app.schublade.core.words.Fold;
 import java.time.DayOfWeek;
 import java.util.ArrayList;
 import java.util.List;
@@ -77,6 +79,11 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
             tests.add(traits.test(trait));
         }
         return Test.any(tests);
+    }
+
+    @Override
+    public Test inConversation(InConversation in) throws Unsayable {
+        throw unknown(in);
     }
 
     @Override
@@ -196,6 +203,10 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
         List<Test> tests = new ArrayList<>();
         List<String> alike = new ArrayList<>();
         for (String value : text.values()) {
+            boolean inWords = text.match() == Text.Match.WORDS || text.match() == Text.Match.PHRASE;
+            if (inWords && !Fold.signedWords(value).isEmpty()) {
+                throw new Unsayable("signs that belong to a word, as in “%s”, are none to a script".formatted(value));
+            }
             switch (text.match()) {
                 case WORDS -> {
                     List<Test> words = new ArrayList<>();

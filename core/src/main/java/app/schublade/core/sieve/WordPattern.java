@@ -31,6 +31,11 @@ final class WordPattern {
         return words.stream().collect(Collectors.joining(NO_WORD + "+", BEGIN, END));
     }
 
+    /** A word with the signs that belong to it: {@code c++}. */
+    static String signed(String word) {
+        return BEGIN + literal(word);
+    }
+
     /** The words that an expression was made of, with blanks between them; null if it was made otherwise. */
     static @Nullable String read(String expression) {
         if (!expression.startsWith(BEGIN) || !expression.endsWith(END)) {

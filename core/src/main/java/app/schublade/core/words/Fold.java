@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.text.Normalizer;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
@@ -45,6 +46,13 @@ public final class Fold {
     /** Makes a vowel longer in Japanese, and belongs to no script alone. */
     private static final int LONG_VOWEL = 'ー';
 
+    /** Stands between the forms of a text, so that no phrase goes from one into the next: of no word, but no blank either. */
+    private static final char SEAM = '\ue000';
+
+    private static final Map<Character, String> UMLAUTS =
+            Map.of('ä', "ae", 'ö', "oe", 'ü', "ue", 'Ä', "Ae", 'Ö', "Oe", 'Ü', "Ue");
+    private static final Pattern UMLAUT = Pattern.compile("[äöüÄÖÜ]");
+
     private static final Pattern SPACES = Pattern.compile("[\\s\\p{Z}]+");
 
     /** Letters that Unicode does not take apart but people do; in lower case. */
@@ -71,6 +79,42 @@ public final class Fold {
     /** As {@link #text}, and every run of white space becomes one blank; none is left at the ends. */
     public static String line(String text) {
         return SPACES.matcher(text(text)).replaceAll(" ").strip();
+    }
+
+    /** As it is written where there are no umlauts: {@code "Überführung"} becomes {@code "Ueberfuehrung"}. The text itself if it has none. */
+    public static String withoutUmlauts(String text) {
+        if (isAscii(text)) {
+            return text;
+        }
+        String composed = Normalizer.normalize(text, Normalizer.Form.NFC);
+        String written = UMLAUT.matcher(composed)
+                .replaceAll(umlaut -> UMLAUTS.get(umlaut.group().charAt(0)));
+        return written.equals(composed) ? text : written;
+    }
+
+    /** The words of a text that signs belong to, {@code c++} and {@code c#}, in lower case; most have none. */
+    public static List<String> signedWords(String text) {
+        return text.indexOf('#') < 0 && !text.contains("++")
+                ? List.of()
+                : WordSplitter.of(text).stream()
+                        .filter(WordSplitter.SplitWord::isSigned)
+                        .map(WordSplitter.SplitWord::also)
+                        .toList();
+    }
+
+    /**
+     * As {@link #phrase}, followed by the words as they are written without umlauts, and by those that signs belong to, each
+     * with a blank before and after it.
+     */
+    public static String phraseInAllForms(String text) {
+        StringBuilder all = new StringBuilder(phrase(text));
+        String written = withoutUmlauts(text);
+        if (!written.equals(text)) {
+            all.append(SEAM).append(phrase(written));
+        }
+        signedWords(text)
+                .forEach(word -> all.append(SEAM).append(' ').append(word).append(' '));
+        return all.toString();
     }
 
     /**
@@ -229,7 +273,7 @@ public final class Fold {
     }
 
     /**
-     * A text for looking for many phrases at once: in UTF-8, and, unless it is all ASCII, as its {@link #phrase}. In ASCII
+     * A text for looking for many phrases at once: in UTF-8, and, unless it is all ASCII, in all its forms. In ASCII
      * upper case and signs between words are left as they are.
      */
     public static byte[] bytes(String text) {
@@ -238,6 +282,6 @@ public final class Fold {
         for (byte one : bytes) {
             all |= one;
         }
-        return all < 0 ? phrase(text).getBytes(StandardCharsets.UTF_8) : bytes;
+        return all < 0 ? phraseInAllForms(text).getBytes(StandardCharsets.UTF_8) : bytes;
     }
 }

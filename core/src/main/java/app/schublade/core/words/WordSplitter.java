@@ -1,6 +1,5 @@
 package app.schublade.core.words;
 
-import java.text.Normalizer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -12,8 +11,6 @@ import org.jspecify.annotations.Nullable;
  * Müller} is {@code muller} and {@code mueller}, and {@code C++} is {@code c} and {@code c++}.
  */
 public final class WordSplitter {
-    private static final String UMLAUTS = "äöüÄÖÜ";
-
     private WordSplitter() {}
 
     /**
@@ -30,8 +27,8 @@ public final class WordSplitter {
         }
 
         /** {@code c++}: whoever types the signs means them. */
-        private boolean isSigned() {
-            return also != null && also.startsWith(word);
+        public boolean isSigned() {
+            return also != null && (also.endsWith("+") || also.endsWith("#"));
         }
 
         /** Whether one of the forms of a word that is looked for is this. */
@@ -96,7 +93,7 @@ public final class WordSplitter {
             return;
         }
         String[] parts = Fold.phrase(raw).strip().split(" ", -1);
-        String also = parts.length == 1 ? written(raw, parts[0]) : null;
+        String also = parts.length == 1 ? written(raw) : null;
         for (String part : parts) {
             if (!part.isEmpty()) {
                 visitor.accept(new SplitWord(part, also, begin));
@@ -113,18 +110,8 @@ public final class WordSplitter {
     }
 
     /** With two letters for each umlaut, as it is written where there are none. */
-    private static @Nullable String written(String raw, String folded) {
-        String composed = Normalizer.normalize(raw, Normalizer.Form.NFC);
-        StringBuilder written = new StringBuilder();
-        boolean any = false;
-        for (int i = 0; i < composed.length(); i++) {
-            written.append(composed.charAt(i));
-            if (UMLAUTS.indexOf(composed.charAt(i)) >= 0) {
-                written.append('e');
-                any = true;
-            }
-        }
-        String other = any ? Fold.text(written.toString()) : folded;
-        return other.equals(folded) ? null : other;
+    private static @Nullable String written(String raw) {
+        String other = Fold.withoutUmlauts(raw);
+        return other.equals(raw) ? null : Fold.text(other);
     }
 }

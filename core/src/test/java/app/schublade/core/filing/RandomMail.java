@@ -39,6 +39,12 @@ final class RandomMail {
             "λιμάνι",
             "n°7",
             "invoice",
+            "Ueberfahrt",
+            "Menü",
+            "menue",
+            "C++",
+            "c",
+            "F#",
             "INVOICE",
             "œuvre");
     private static final List<String> BETWEEN =
@@ -46,6 +52,8 @@ final class RandomMail {
     private static final List<String> DOMAINS =
             List.of("quay.example", "east.quay.example", "deep.east.quay.example", "wharf.example", "kestrel.example");
     private static final List<String> NAMES = List.of("anna", "Ben", "orders+shop", "office");
+    private static final List<String> IDS =
+            List.of("a1@quay.example", "b2@quay.example", "c3@wharf.example", "d4@wharf.example");
     private static final List<String> LISTS = List.of("rowers.quay.example", "circular.wharf.example");
 
     private final Random random;
@@ -89,6 +97,7 @@ final class RandomMail {
                 .replyTo(random.nextBoolean() ? List.of() : List.of(new Address("", address())))
                 .headers(Map.of("x-topic", some(2, () -> text(3))))
                 .sentTo(List.of(address().toLowerCase(java.util.Locale.ROOT)), some(3, this::address))
+                .thread(some(3, () -> one(IDS)))
                 .list(list)
                 .attachments(
                         random.nextBoolean()
@@ -131,12 +140,13 @@ final class RandomMail {
     }
 
     private Condition condition(int depth) {
-        return switch (random.nextInt(depth > 0 ? 16 : 13)) {
+        return switch (random.nextInt(depth > 0 ? 17 : 14)) {
             case 0 -> new Correspondent(one(List.of(Correspondent.Role.values())), some(2, this::correspondent));
             case 1 -> new Correspondent(Correspondent.Role.SENDER, some(3, this::correspondent));
             case 2 -> new SentTo(some(2, () -> one(List.of(address(), "+shop", "*@" + one(DOMAINS)))));
             case 3 -> new FromList(some(2, () -> one(LISTS)));
             case 4 -> new InAccount(List.of(new InAccount.Ref(1 + random.nextInt(4), "Museum")));
+            case 13 -> new InConversation("Crates", some(2, () -> one(IDS)));
             case 5 -> new InGroup(List.of(one(List.of("Lenders", "Schools"))));
             case 6 -> new Traits(some(2, () -> one(List.of(Trait.values()))));
             case 7 -> new Sized(random.nextBoolean(), random.nextBoolean(), random.nextInt(3_000_000));
@@ -156,7 +166,7 @@ final class RandomMail {
                         List.of(new CategoryRef(random.nextInt(4), "Next")),
                         random.nextBoolean());
             case 11, 12 -> text();
-            case 13 -> new Not(condition(depth - 1));
+            case 14 -> new Not(condition(depth - 1));
             default -> new Group(random.nextBoolean(), some(3, () -> condition(depth - 1)));
         };
     }
