@@ -75,6 +75,21 @@ class RulesPagesTest {
     }
 
     @Test
+    void whoWritesFromSeveralAddressesIsOnePerson() {
+        long home = cabinet.arrives(account, TestMail.from("Inga Berg <inga@home.example>", "Picnic"));
+        cabinet.arrives(account, TestMail.from("Inga Berg <inga@wharf.example>", "Minutes"));
+        cabinet.arrives(account, TestMail.from("Inga Bergman <bergman@wharf.example>", "Other"));
+        cabinet.index.index(account.id(), 100);
+        Document page = browser.get("/rules/new?message=" + home).page();
+        assertThat(page.select(".beginnings a").eachText())
+                .contains("this sender 1", "this person, also as inga@wharf.example 2");
+        Document both = browser.get(
+                        page.select(".beginnings a:contains(person)").attr("href"))
+                .page();
+        assertThat(both.select("input[name=whenText]").val()).isEqualTo("inga@home.example, inga@wharf.example");
+    }
+
+    @Test
     void aConversationIsToldByItsMessages() {
         long first = cabinet.arrives(
                 account, TestMail.from("anna@wharf.example", "The mast, again").named("mast"));

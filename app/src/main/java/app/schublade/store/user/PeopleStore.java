@@ -22,6 +22,8 @@ public class PeopleStore {
     /** How long the name of a group may be, in characters. */
     public static final int MAX_NAME = 100;
 
+    private static final int NAMESAKES = 4;
+
     private final JdbcClient jdbc;
     private final RulePauses pauses;
 
@@ -37,6 +39,17 @@ public class PeopleStore {
                 .forEach((name, members) -> members.forEach(member ->
                         groups.computeIfAbsent(member, one -> new HashSet<>()).add(name)));
         return new People(new HashSet<>(keyPersons(userId)), groups);
+    }
+
+    /** Other addresses that somebody of the same name writes from; none where there is no name. */
+    public List<String> namesakes(long userId, Address one) {
+        return one.name().isBlank()
+                ? List.of()
+                : like(userId, one.name(), NAMESAKES).stream()
+                        .filter(other -> other.name().equalsIgnoreCase(one.name()))
+                        .map(Address::key)
+                        .filter(other -> !other.equals(one.key()))
+                        .toList();
     }
 
     /**

@@ -23,8 +23,6 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** Who somebody is: what there is of the mail with this person, and what can be done from there. */
 @Controller
 class PersonCardController {
-    private static final int NAMESAKES = 4;
-
     private final CorrespondenceStore mail;
     private final PeopleStore people;
     private final PlaceStore places;
@@ -51,7 +49,7 @@ class PersonCardController {
         model.addAttribute("mail", all);
         model.addAttribute("key", mine.isKey(shown));
         model.addAttribute("groups", mine.groupsOf(shown));
-        model.addAttribute("others", namesakes(person, shown));
+        model.addAttribute("others", people.namesakes(person.id(), shown));
         model.addAttribute(
                 "folders",
                 holders(
@@ -70,17 +68,6 @@ class PersonCardController {
                                 .map(Rule::name)
                                 .map(name -> new Holder(name, "/rules/" + id, 0))));
         return "people/card";
-    }
-
-    /** Other addresses that somebody of the same name writes from. */
-    private List<String> namesakes(CurrentUser person, Address one) {
-        return one.name().isBlank()
-                ? List.of()
-                : people.like(person.id(), one.name(), NAMESAKES).stream()
-                        .filter(other -> other.name().equalsIgnoreCase(one.name()))
-                        .map(Address::key)
-                        .filter(other -> !other.equals(one.key()))
-                        .toList();
     }
 
     private static List<Holder> holders(List<Share> shares, LongFunction<Optional<Holder>> named) {

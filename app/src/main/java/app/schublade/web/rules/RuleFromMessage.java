@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** Fills a new rule from a message: by one of the things that may be typical of it. */
@@ -26,6 +27,7 @@ final class RuleFromMessage {
     enum Basis {
         LIST,
         SENDER,
+        PERSON,
         DOMAIN,
         ALIAS,
         SUBJECT,
@@ -49,9 +51,10 @@ final class RuleFromMessage {
     /**
      * Those that fit a message, the likeliest first.
      *
+     * @param alsoFrom other addresses of its sender
      * @param conversation ids of messages of its conversation, its own among them
      */
-    static List<Way> ways(ListRow row, List<String> conversation) {
+    static List<Way> ways(ListRow row, List<String> alsoFrom, List<String> conversation) {
         List<Way> ways = new ArrayList<>();
         String list = row.listId();
         if (list != null) {
@@ -67,6 +70,15 @@ final class RuleFromMessage {
         ConditionLine line = new ConditionLine(TermKind.SENDER, sender);
         if (sender.contains("@")) {
             ways.add(new Way(Basis.SENDER, "this sender", List.of(line), fromSender));
+            if (!alsoFrom.isEmpty()) {
+                List<String> all =
+                        Stream.concat(Stream.of(sender), alsoFrom.stream()).toList();
+                ways.add(new Way(
+                        Basis.PERSON,
+                        "this person, also as " + String.join(", ", alsoFrom),
+                        List.of(new ConditionLine(TermKind.SENDER, String.join(", ", all))),
+                        new Query.Meets(Correspondent.sender(all.toArray(String[]::new)))));
+            }
             ways.add(new Way(
                     Basis.DOMAIN,
                     "everybody at " + domain,
@@ -92,7 +104,8 @@ final class RuleFromMessage {
         List<String> ids =
                 conversation.stream().filter(TYPEABLE.asMatchPredicate()).toList();
         if (!ids.isEmpty()) {
-            String about = stem.isBlank() ? "(no subject)" : stem;
+            String subject = SubjectStem.withoutPrefixes(row.subject()).replace(",", "");
+            String about = subject.isBlank() ? "(no subject)" : subject;
             ways.add(new Way(
                     Basis.CONVERSATION,
                     "this conversation from now on",

@@ -5,6 +5,7 @@ import app.schublade.store.message.FacetStore;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.place.Places;
+import app.schublade.store.user.PeopleStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.reader.LikelyFolders;
 import java.util.List;
@@ -24,8 +25,10 @@ class RuleStart {
     private final ChosenMails mails;
     private final LikelyFolders likely;
     private final MessageStore stored;
+    private final PeopleStore people;
 
-    RuleStart(FacetStore messages, ChosenMails mails, LikelyFolders likely, MessageStore stored) {
+    RuleStart(FacetStore messages, ChosenMails mails, LikelyFolders likely, MessageStore stored, PeopleStore people) {
+        this.people = people;
         this.stored = stored;
         this.likely = likely;
         this.messages = messages;
@@ -41,7 +44,8 @@ class RuleStart {
 
     /** The form, with the other ways to begin beside it. */
     RuleForm from(CurrentUser person, ListRow row, @Nullable String basis, Model model) {
-        List<RuleFromMessage.Way> ways = RuleFromMessage.ways(row, stored.conversationIds(person.id(), row, MOST_IDS));
+        List<RuleFromMessage.Way> ways = RuleFromMessage.ways(
+                row, people.namesakes(person.id(), row.sender()), stored.conversationIds(person.id(), row, MOST_IDS));
         RuleFromMessage.Way way = RuleFromMessage.chosen(ways, basis);
         if (way == null) {
             return RuleForm.EMPTY;
