@@ -19,6 +19,8 @@ import app.schublade.web.frame.CurrentUser;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
+import org.jsoup.nodes.Document;
+import org.jsoup.select.Elements;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -48,6 +50,60 @@ class RoutinePagesTest {
                 .filter(one -> one.name().equals(name))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    @Test
+    void whatWasDoneLastIsMadeARoutine() {
+        assertThat(browser.get("/routines").page().select("#another").text()).doesNotContain("You did this last");
+        LocalDate inThree = LocalDate.now(ZoneOffset.UTC).plusDays(3);
+        browser.post("/act", "deed", "read", "ids", message, "on", true);
+        browser.post("/act", "deed", "due", "ids", message, "due", inThree);
+        browser.post("/act", "deed", "unflag", "ids", message);
+        assertThat(row().due()).isNull();
+        browser.post("/undo");
+        assertThat(row().due()).isEqualTo(inThree);
+        browser.post("/act", "deed", "file", "ids", message, "path", "Loans / Halden");
+        assertThat(browser.get("/routines").page().select("#another").text())
+                .contains("You did this last to “Two crates”: Mark as read, ", "file into Loans / Halden");
+        Document filled = browser.get("/routines?example=true").page();
+        Elements kinds = filled.select("#another select[name=thenKind] option[selected]");
+        assertThat(kinds.eachAttr("value")).containsExactly("READ", "DUE", "FILE");
+        assertThat(filled.select("#another input[name=thenText]").eachAttr("value"))
+                .startsWith("", "after 3 days", "Loans / Halden");
+
+        browser.post(
+                "/routines/0",
+                "name",
+                "As before",
+                "thenKind",
+                "READ",
+                "thenText",
+                "",
+                "thenKind",
+                "DUE",
+                "thenText",
+                "after 3 days",
+                "thenKind",
+                "FILE",
+                "thenText",
+                "Loans / Halden");
+        long other =
+                cabinet.arrives(cabinet.accounts.of(user).get(0), TestMail.from("ben@wharf.example", "Three crates"));
+        assertThat(named("As before").sentence())
+                .isEqualTo("Mark as read, flag, due after 3 days, file into Loans / Halden");
+        assertThat(other).isPositive();
+    }
+
+    @Test
+    void aRoutineHasTheStepsOfARule() {
+        cabinet.rules.save(user, cabinet.filing(user, "shop.example", "Shopping"));
+        long rule = cabinet.rules.all(user).get(0).id();
+        Document filled = browser.get("/routines?rule=" + rule).page();
+        assertThat(filled.select("#another select[name=thenKind] option[selected]")
+                        .eachAttr("value"))
+                .containsExactly("FILE");
+        assertThat(filled.select("#another input[name=thenText]").val()).isEqualTo("Shopping");
+        assertThat(browser.get("/routines?rule=999999").status()).isEqualTo(200);
     }
 
     private ListRow row() {

@@ -424,7 +424,7 @@ class AnswerJourneyTest {
             answer.text.press("Control+Enter");
             desk.says("Sent in 10 seconds");
             ParsedMail mail =
-                    MimeReader.read(cabinet.outgoing.source(latest().id()).orElseThrow());
+                    MimeReader.read(cabinet.sending.source(latest().id()).orElseThrow());
             assertThat(mail.parts()).singleElement().satisfies(one -> {
                 assertThat(one.role()).isEqualTo(PartRole.PICTURE);
                 assertThat(String.valueOf(mail.html())).contains("cid:" + one.contentId());

@@ -53,7 +53,7 @@ class WritingJourneyTest {
     }
 
     private ParsedMail sent() {
-        return MimeReader.read(cabinet.outgoing.source(latest().id()).orElseThrow());
+        return MimeReader.read(cabinet.sending.source(latest().id()).orElseThrow());
     }
 
     @Test
@@ -129,6 +129,53 @@ class WritingJourneyTest {
             assertThat(cabinet.outgoing.of(person.id()))
                     .as("it was only looked at")
                     .isEmpty();
+        });
+    }
+
+    @Test
+    void twoMessagesAreForwardedTogether() {
+        cabinet.arrives(
+                account, TestMail.from("Anna <anna@wharf.example>", "Crate one").to("loans@quay.example"));
+        cabinet.arrives(
+                account, TestMail.from("Ben <ben@wharf.example>", "Crate two").to("loans@quay.example"));
+        desk((desk, window) -> {
+            desk.open("Crate two").press("Shift+ArrowDown", "o");
+            window.page.waitForURL(Pattern.compile(".*/write/\\d+"));
+            Composer letter = new Composer(window.page).goesTo("Cy <cy@pier.example>");
+            letter.text.press("Control+Enter");
+            desk.says("Sent in 10 seconds");
+            assertThat(latest().text().to()).isEqualTo("Cy <cy@pier.example>");
+            assertThat(sent().attachments())
+                    .hasSize(2)
+                    .allMatch(file -> file.type().equals("message/rfc822"))
+                    .extracting(file -> MimeReader.read(file.content()).subject())
+                    .containsExactlyInAnyOrder("Crate one", "Crate two");
+        });
+    }
+
+    @Test
+    void anAnswerToAllIsMendedWhereAnAddressIsWrong() {
+        cabinet.arrives(
+                account,
+                TestMail.from("Anna <anna@wharf.example>", "All of you")
+                        .to("loans@quay.example, Ben <ben@wharf.example>, nobody@"));
+        desk((desk, window) -> {
+            desk.open("All of you").press("y");
+            Composer answer = new Composer(window.page).isOpen();
+            desk.type("See you.");
+            if (!answer.to.isVisible()) {
+                window.page.getByText("Cc, Bcc").click();
+            }
+            answer.goesTo("cy@");
+            desk.says("“cy@” is not an address");
+            answer.to.press("Backspace");
+            answer.goesTo("cy@pier.example");
+            answer.text.press("Control+Enter");
+            desk.says("Sent in 10 seconds");
+            assertThat(latest().text().to() + latest().text().cc())
+                    .contains("anna@wharf.example", "ben@wharf.example", "cy@pier.example")
+                    .doesNotContain("loans@quay.example");
+            assertThat(sent().references()).isNotEmpty();
         });
     }
 }

@@ -114,6 +114,34 @@ public class RecordStore {
                 .list();
     }
 
+    /** What the user did to a message of this subject, all in all. */
+    public record DoneByHand(String subject, Change change) {}
+
+    /** What the user did to the message that he or she did something to last, within an hour, and not taken back. */
+    public Optional<DoneByHand> doneLast(long userId) {
+        List<DoneByHand> done = jdbc.sql("""
+                        with last as (
+                            select r.message_id, b.at from filing_record r join batch b on b.id = r.batch_id
+                            where b.user_id = :user and b.cause = 'HAND' and r.undone_at is null order by r.id desc limit 1)
+                        select r.*, h.subject from last l join filing_record r on r.message_id = l.message_id
+                            join batch b on b.id = r.batch_id join message_head h on h.message_id = r.message_id
+                        where b.user_id = :user and b.cause = 'HAND' and r.undone_at is null and b.at > l.at - interval '1 hour'
+                        order by r.id
+                        """)
+                .param("user", userId)
+                .query((row, number) -> new DoneByHand(
+                        row.getString("subject"),
+                        new Change(StateRows.read(row, "_before"), StateRows.read(row, "_after"))))
+                .list();
+        return done.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new DoneByHand(
+                        done.get(0).subject(),
+                        new Change(
+                                done.get(0).change().before(),
+                                done.get(done.size() - 1).change().after())));
+    }
+
     /**
      * The latest lines first.
      *

@@ -9,11 +9,9 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import app.schublade.web.rules.RuleForm.ActionLine;
-import app.schublade.web.rules.RuleForm.RuleAction;
 import java.util.ArrayList;
-import java.util.EnumSet;
 import java.util.List;
-import java.util.Set;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -33,16 +31,15 @@ class RoutineController {
     private static final int MAX_NAME = 60;
     /** Lines that wait below those of a routine to be filled in. */
     private static final int EMPTY_LINES = 2;
-    /** What is done of itself when mail comes has no place in a routine. */
-    private static final Set<RuleAction> POSSIBLE =
-            EnumSet.complementOf(EnumSet.of(RuleAction.NOTIFY, RuleAction.NOTIFY_ALOUD));
 
     private final RoutineStore routines;
     private final ActionMaker actions;
+    private final RoutineStart start;
     private final Acts acts;
     private final Frame frame;
 
-    RoutineController(RoutineStore routines, ActionMaker actions, Acts acts, Frame frame) {
+    RoutineController(RoutineStore routines, ActionMaker actions, RoutineStart start, Acts acts, Frame frame) {
+        this.start = start;
         this.routines = routines;
         this.actions = actions;
         this.acts = acts;
@@ -56,13 +53,28 @@ class RoutineController {
         }
     }
 
+    /**
+     * @param rule what it does is what a new routine begins with
+     * @param example whether it begins with what the user did last
+     */
     @GetMapping("/routines")
-    String routines(@AuthenticationPrincipal CurrentUser person, Model model) {
+    String routines(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam(required = false) @Nullable Long rule,
+            @RequestParam(defaultValue = "false") boolean example,
+            Model model) {
+        Optional<RoutineStart.Beginning> done = start.byExample(person.id());
+        Optional<RoutineStart.Beginning> begun =
+                example ? done : Optional.ofNullable(rule).flatMap(id -> start.fromRule(person.id(), id));
+        model.addAttribute("done", done.orElse(null));
+        model.addAttribute("begun", begun.orElse(RoutineStart.Beginning.EMPTY));
+        model.addAttribute("rules", start.rules(person.id()));
+        model.addAttribute("rule", rule);
         model.addAttribute("view", frame.view(person, "/routines", null));
         model.addAttribute(
                 "routines",
                 routines.of(person.id()).stream().map(RoutineForm::of).toList());
-        model.addAttribute("deeds", POSSIBLE);
+        model.addAttribute("deeds", RoutineStart.POSSIBLE);
         model.addAttribute("empty", EMPTY_LINES);
         return "rules/routines";
     }
@@ -89,7 +101,7 @@ class RoutineController {
             }
         }
         lines.removeIf(ActionLine::isBlank);
-        if (lines.stream().anyMatch(line -> !POSSIBLE.contains(line.deed()))) {
+        if (lines.stream().anyMatch(line -> !RoutineStart.POSSIBLE.contains(line.deed()))) {
             throw new InputProblem("A routine cannot do that by itself.");
         }
         acts.record(person.id(), (id == 0 ? "Made" : "Changed") + " the routine " + name, () -> {
