@@ -13,3 +13,22 @@ create table quiet (
     searches bigint[] not null default '{}',
     labels bigint[] not null default '{}'
 );
+
+-- Days of the week that the user puts things off to, under names of his or her own.
+create table standing_day (
+    id bigint generated always as identity primary key,
+    user_id bigint not null references app_user on delete cascade,
+    name text not null,
+    -- From 1 for Monday on.
+    weekday integer not null
+);
+create unique index standing_day_name on standing_day (user_id, lower(name));
+create trigger row_kept after insert or update or delete on standing_day for each row execute function keep_row();
+
+-- Who gets the day sheet by mail, when, and at which account.
+create table day_mail (
+    user_id bigint primary key references app_user on delete cascade,
+    account_id bigint not null references account on delete cascade,
+    minutes integer[] not null,
+    sent_at timestamptz not null default now()
+);

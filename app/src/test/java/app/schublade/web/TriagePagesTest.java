@@ -13,11 +13,14 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
+import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.List;
+import org.jsoup.nodes.Document;
+import org.jsoup.select.Elements;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -108,5 +111,42 @@ class TriagePagesTest {
         other.post("/awaiting/" + message + "/close");
         assertThat(browser.get("/awaiting").text()).contains("The boat");
         assertThat(other.get("/awaiting").text()).doesNotContain("The boat");
+    }
+
+    @Test
+    void standingDaysAreOfferedWhereADayIsAskedFor() {
+        long message = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Shelves"));
+        browser.post("/standing-days", "name", " Saturday  morning ", "weekday", "SATURDAY");
+        browser.post("/standing-days", "name", "Board <b>", "weekday", "TUESDAY");
+        Document desk = browser.get("/mail/inbox").page();
+        Elements own = desk.select(".due-dialog[data-kind=tickler] .choices button:contains(Saturday morning)");
+        assertThat(own).hasSize(1);
+        LocalDate day = LocalDate.parse(own.attr("data-day"));
+        assertThat(day.getDayOfWeek()).isEqualTo(DayOfWeek.SATURDAY);
+        assertThat(day).isAfter(LocalDate.now(ZoneOffset.UTC));
+        assertThat(desk.select(".due-dialog .choices b").eachText()).contains("Board <b>");
+        browser.post("/act", "deed", "tickler", "ids", message, "due", day);
+        assertThat(cabinet.lies(person.id(), message)).isEqualTo("Tickler");
+
+        browser.post("/standing-days", "name", "saturday morning", "weekday", "SUNDAY");
+        assertThat(browser.get("/habits").page().select("#standing-days li b").eachText())
+                .containsExactly("Board <b>", "saturday morning");
+        String gone = browser.get("/habits")
+                .page()
+                .select("#standing-days li form")
+                .get(0)
+                .attr("action");
+        browser.post(gone);
+        assertThat(browser.get("/habits").page().select("#standing-days li b").eachText())
+                .containsExactly("saturday morning");
+        browser.post("/undo");
+        assertThat(browser.get("/habits").page().select("#standing-days li b").eachText())
+                .containsExactly("Board <b>", "saturday morning");
+        assertThat(browser.post("/standing-days", "name", " ", "weekday", "SUNDAY")
+                        .text())
+                .contains("needs a name");
+        Browser other = new Browser(office, office.person());
+        assertThat(other.post(gone).text()).contains("gone already");
+        assertThat(browser.get("/habits").page().select("#standing-days li")).hasSize(2);
     }
 }

@@ -163,18 +163,17 @@ class WritingJourneyTest {
             desk.open("All of you").press("y");
             Composer answer = new Composer(window.page).isOpen();
             desk.type("See you.");
-            if (!answer.to.isVisible()) {
-                window.page.getByText("Cc, Bcc").click();
-            }
-            answer.goesTo("cy@");
-            desk.says("“cy@” is not an address");
-            answer.to.press("Backspace");
-            answer.goesTo("cy@pier.example");
+            answer.text.press("Control+Enter");
+            desk.says("“nobody@” is not an address");
+            answer.recipients
+                    .filter(new Locator.FilterOptions().setHasText("nobody@"))
+                    .locator(".out")
+                    .click();
             answer.text.press("Control+Enter");
             desk.says("Sent in 10 seconds");
             assertThat(latest().text().to() + latest().text().cc())
-                    .contains("anna@wharf.example", "ben@wharf.example", "cy@pier.example")
-                    .doesNotContain("loans@quay.example");
+                    .contains("anna@wharf.example", "ben@wharf.example")
+                    .doesNotContain("loans@quay.example", "nobody");
             assertThat(sent().references()).isNotEmpty();
         });
     }

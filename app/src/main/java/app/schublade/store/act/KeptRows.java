@@ -63,6 +63,7 @@ public class KeptRows {
         AWAITED("question", "asked", "message_id"),
         BLOCKED("blocked sender", "value", "user_id, value"),
         SAVED_TEXT("text", "name", "id"),
+        STANDING_DAY("standing day", "name", "id"),
         MUTED("muted conversation", "", "user_id, conversation_id"),
         OUTGOING("message", "subject", "id");
 

@@ -3,7 +3,6 @@ package app.schublade.web.desk;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListStore;
 import app.schublade.web.frame.CurrentUser;
-import app.schublade.web.frame.Dates;
 import app.schublade.web.reader.Sheet;
 import app.schublade.web.reader.SheetMaker;
 import app.schublade.web.reader.StripMaker;
@@ -35,7 +34,6 @@ class DeskController {
     private final ListStore lists;
     private final RowMaker rowMaker;
     private final SheetMaker sheets;
-    private final Dates dates;
     private final StripMaker strips;
     private final SearchPages searchPages;
 
@@ -44,7 +42,6 @@ class DeskController {
             ListStore lists,
             RowMaker rowMaker,
             SheetMaker sheets,
-            Dates dates,
             StripMaker strips,
             SearchPages searchPages) {
         this.searchPages = searchPages;
@@ -52,7 +49,6 @@ class DeskController {
         this.lists = lists;
         this.rowMaker = rowMaker;
         this.sheets = sheets;
-        this.dates = dates;
         this.strips = strips;
     }
 
@@ -126,7 +122,7 @@ class DeskController {
         model.addAttribute(
                 "slots", strips.slots(person, sheet.orElse(null), listing.spot().folder()));
         model.addAttribute("routines", strips.routines(person));
-        model.addAttribute("days", dates.dueChoices());
+        model.addAttribute("days", strips.days(person));
         model.addAttribute("counted", null);
         return "desk/page";
     }

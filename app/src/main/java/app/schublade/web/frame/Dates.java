@@ -209,11 +209,20 @@ public class Dates {
                 .toList();
     }
 
+    /** The next such day of the week, not today. */
+    public LocalDate next(DayOfWeek weekday) {
+        return today().with(TemporalAdjusters.next(weekday));
+    }
+
     /** A day that one often means. */
     public record DueChoice(String name, String date, LocalDate day) {}
 
-    /** Days that something is often due on, the soonest first. */
-    public List<DueChoice> dueChoices() {
+    /**
+     * Days that something is often due on, the soonest first; and the user's own.
+     *
+     * @param own days of the week by their names
+     */
+    public List<DueChoice> dueChoices(Map<String, DayOfWeek> own) {
         LocalDate today = today();
         Map<String, LocalDate> days = new LinkedHashMap<>();
         days.put("Today", today);
@@ -224,8 +233,9 @@ public class Dates {
         days.put("Next Monday", today.with(TemporalAdjusters.next(DayOfWeek.MONDAY)));
         days.put("In two weeks", today.plusWeeks(2));
         Set<LocalDate> named = new HashSet<>();
+        days.values().removeIf(day -> !named.add(day));
+        own.forEach((name, weekday) -> days.put(name, next(weekday)));
         return days.entrySet().stream()
-                .filter(entry -> named.add(entry.getValue()))
                 .map(entry -> new DueChoice(
                         entry.getKey(),
                         WEEKDAY.format(entry.getValue()) + " " + DAY.format(entry.getValue()),

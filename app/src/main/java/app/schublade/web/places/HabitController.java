@@ -3,9 +3,11 @@ package app.schublade.web.places;
 import app.schublade.core.place.Habits;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.base.Zones;
+import app.schublade.store.triage.StandingDayStore;
 import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
+import java.time.DayOfWeek;
 import java.time.ZoneId;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -27,8 +29,10 @@ class HabitController {
     private final Frame frame;
     private final HabitStore habits;
     private final Zones zones;
+    private final StandingDayStore standing;
 
-    HabitController(Frame frame, HabitStore habits, Zones zones) {
+    HabitController(Frame frame, HabitStore habits, Zones zones, StandingDayStore standing) {
+        this.standing = standing;
         this.zones = zones;
         this.frame = frame;
         this.habits = habits;
@@ -46,6 +50,8 @@ class HabitController {
         model.addAttribute("habits", habits.of(person.id()));
         model.addAttribute("zone", zones.of(person.id()).getId());
         model.addAttribute("zones", Zones.names());
+        model.addAttribute("standing", standing.of(person.id()));
+        model.addAttribute("weekdays", DayOfWeek.values());
         model.addAttribute("panes", Habits.Pane.values());
         model.addAttribute("densities", Habits.Density.values());
         model.addAttribute("schemes", Habits.Scheme.values());

@@ -5,14 +5,19 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
+import app.schublade.store.triage.StandingDayStore;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Dates;
 import app.schublade.web.reader.LikelyFolders.LikelyFolder;
+import java.time.DayOfWeek;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Puts together what the filing strip offers: likely folders, and routines. */
+/** Puts together what the filing strip offers: likely folders, routines, and days to put things off to. */
 @Component
 public class StripMaker {
     private static final int SLOTS = 3;
@@ -20,8 +25,12 @@ public class StripMaker {
     private final PlaceStore places;
     private final LikelyFolders likely;
     private final RoutineStore routines;
+    private final StandingDayStore standing;
+    private final Dates dates;
 
-    StripMaker(PlaceStore places, LikelyFolders likely, RoutineStore routines) {
+    StripMaker(PlaceStore places, LikelyFolders likely, RoutineStore routines, StandingDayStore standing, Dates dates) {
+        this.standing = standing;
+        this.dates = dates;
         this.places = places;
         this.likely = likely;
         this.routines = routines;
@@ -36,6 +45,13 @@ public class StripMaker {
 
     public List<Routine> routines(CurrentUser person) {
         return routines.of(person.id());
+    }
+
+    /** Days that messages are put off to or due on, the user's own among them. */
+    public List<Dates.DueChoice> days(CurrentUser person) {
+        Map<String, DayOfWeek> own = new LinkedHashMap<>();
+        standing.of(person.id()).forEach(day -> own.put(day.name(), day.weekday()));
+        return dates.dueChoices(own);
     }
 
     /** The folders that a message is likely to be filed in, or those of late where none is open. */

@@ -63,11 +63,11 @@ class RoutineController {
             @RequestParam(required = false) @Nullable Long rule,
             @RequestParam(defaultValue = "false") boolean example,
             Model model) {
-        Optional<RoutineStart.Beginning> done = start.byExample(person.id());
-        Optional<RoutineStart.Beginning> begun =
+        Optional<RoutineStart.FirstSteps> done = start.byExample(person.id());
+        Optional<RoutineStart.FirstSteps> begun =
                 example ? done : Optional.ofNullable(rule).flatMap(id -> start.fromRule(person.id(), id));
         model.addAttribute("done", done.orElse(null));
-        model.addAttribute("begun", begun.orElse(RoutineStart.Beginning.EMPTY));
+        model.addAttribute("begun", begun.orElse(RoutineStart.FirstSteps.EMPTY));
         model.addAttribute("rules", start.rules(person.id()));
         model.addAttribute("rule", rule);
         model.addAttribute("view", frame.view(person, "/routines", null));

@@ -47,28 +47,28 @@ class RoutineStart {
      * @param source what they are taken from: the subject of a message, the name of a rule
      * @param sentence what they do
      */
-    public record Beginning(String source, String sentence, List<ActionLine> lines) {
-        static final Beginning EMPTY = new Beginning("", "", List.of());
+    public record FirstSteps(String source, String sentence, List<ActionLine> lines) {
+        static final FirstSteps EMPTY = new FirstSteps("", "", List.of());
 
-        static Beginning of(String source, List<Effect> steps) {
+        static FirstSteps of(String source, List<Effect> steps) {
             List<ActionLine> lines = RuleForm.actions(steps).stream()
                     .filter(line -> POSSIBLE.contains(line.deed()))
                     .toList();
-            return new Beginning(source, new Routine(0, source, steps, List.of()).sentence(), lines);
+            return new FirstSteps(source, new Routine(0, source, steps, List.of()).sentence(), lines);
         }
     }
 
     /** What the user did to the message that he or she did something to last, and within an hour before. */
-    Optional<Beginning> byExample(long userId) {
+    Optional<FirstSteps> byExample(long userId) {
         return record.doneLast(userId)
-                .map(done -> Beginning.of(
+                .map(done -> FirstSteps.of(
                         done.subject().isBlank() ? "(no subject)" : done.subject(),
                         steps(done.change(), places.of(userId, null), dates.today())))
                 .filter(begun -> !begun.lines().isEmpty());
     }
 
-    Optional<Beginning> fromRule(long userId, long rule) {
-        return rules.byId(userId, rule).map(one -> Beginning.of(one.name(), one.then()));
+    Optional<FirstSteps> fromRule(long userId, long rule) {
+        return rules.byId(userId, rule).map(one -> FirstSteps.of(one.name(), one.then()));
     }
 
     /** Those that a routine can begin with, as their names stand in order. */

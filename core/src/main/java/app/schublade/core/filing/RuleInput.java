@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.Message;
+import app.schublade.core.message.SubjectStem;
 import app.schublade.core.words.Fold;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -80,6 +81,11 @@ public final class RuleInput {
                 lines = Text.lines(text);
             }
             return lines;
+        }
+
+        /** The same without Re: and the like before it. */
+        List<String> bareLines() {
+            return Text.lines(SubjectStem.withoutPrefixes(text));
         }
 
         private String words() {

@@ -51,6 +51,9 @@ public record Text(Where where, String header, Match match, List<String> values,
         STARTS("starts with"),
         ENDS("ends with"),
         IS("is"),
+        /** As above, of a subject without what answers and lists put before it: Re:, AW:, Fwd:, [rowers]. */
+        STARTS_AFTER_RE("starts with, after any Re:"),
+        IS_AFTER_RE("is, after any Re:"),
         /** The whole text, with {@code *} for any signs and {@code ?} for one. */
         WILDCARD("looks like"),
         /** A part of the text, in the syntax of RE2. */
@@ -164,7 +167,7 @@ public record Text(Where where, String header, Match match, List<String> values,
         return switch (match) {
             case WORDS -> word(value);
             case PHRASE -> phrases(value).stream().map(Text::beginning).toList();
-            case CONTAINS, STARTS, ENDS, IS ->
+            case CONTAINS, STARTS, ENDS, IS, STARTS_AFTER_RE, IS_AFTER_RE ->
                 phrases(value).stream().map(key -> beginning(key.strip())).toList();
             case WILDCARD -> forms(value).stream().map(Text::piece).toList();
             case REGEX -> List.of("");

@@ -31,7 +31,9 @@ sealed interface TextTest {
                                 word.forms().stream().map(" %s "::formatted).toList())
                         .toList());
             case PHRASE -> new Phrase(Text.phrases(value), Fold.signedWords(value));
-            case CONTAINS, STARTS, ENDS, IS -> new Literal(match, Text.lines(value));
+            case CONTAINS, STARTS, ENDS, IS -> new Literal(match, false, Text.lines(value));
+            case STARTS_AFTER_RE -> new Literal(Text.Match.STARTS, true, Text.lines(value));
+            case IS_AFTER_RE -> new Literal(Text.Match.IS, true, Text.lines(value));
             case WILDCARD ->
                 new Wildcard(Text.lines(value).stream().map(WildcardPattern::of).toList());
             case REGEX -> new Regex(regex(value));
@@ -102,11 +104,15 @@ sealed interface TextTest {
         }
     }
 
-    /** The signs themselves. */
-    record Literal(Text.Match match, List<String> forms) implements TextTest {
+    /**
+     * The signs themselves.
+     *
+     * @param bare whether what answers and lists put before a subject does not count
+     */
+    record Literal(Text.Match match, boolean bare, List<String> forms) implements TextTest {
         @Override
         public boolean fits(RuleInput.Folded text) {
-            for (String line : text.lines()) {
+            for (String line : bare ? text.bareLines() : text.lines()) {
                 for (String value : forms) {
                     if (fits(line, value)) {
                         return true;

@@ -122,7 +122,7 @@ public final class MailWriter {
         }
         switch (outline.origin()) { // RFC 3834, section 5
             case ANSWERING_RULE -> message.addField(field("Auto-Submitted", "auto-replied"));
-            case FORWARDING_RULE -> message.addField(field("Auto-Submitted", "auto-generated"));
+            case FORWARDING_RULE, PROGRAM -> message.addField(field("Auto-Submitted", "auto-generated"));
             case PERSON -> {}
         }
         String answered = outline.inReplyTo();

@@ -77,13 +77,31 @@ public record OutgoingMessage(
         this(from, to, cc, subject, text, null, inReplyTo, references, Origin.PERSON, null, List.of());
     }
 
+    /** What this program has to tell its user. */
+    public static OutgoingMessage toSelf(Address self, String subject, String text) {
+        return new OutgoingMessage(
+                self,
+                List.of(new Address("", self.email())),
+                List.of(),
+                subject,
+                text,
+                null,
+                null,
+                List.of(),
+                Origin.PROGRAM,
+                null,
+                List.of());
+    }
+
     /** Who writes a message. */
     public enum Origin {
         PERSON,
         /** A rule that answers. */
         ANSWERING_RULE,
         /** A rule that passes mail on. */
-        FORWARDING_RULE
+        FORWARDING_RULE,
+        /** This program, to its own user. */
+        PROGRAM
     }
 
     /**

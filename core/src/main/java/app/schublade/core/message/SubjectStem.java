@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -74,20 +75,17 @@ public final class SubjectStem {
 
     /** The subject without any run of reply and forward prefixes and list tags before it. */
     public static String withoutPrefixes(String subject) {
-        String bare = subject;
-        for (String shorter = cut(bare); !shorter.equals(bare); shorter = cut(bare)) {
-            bare = shorter;
+        Matcher prefix = PREFIX.matcher(subject);
+        int begin = 0;
+        while (prefix.region(begin, subject.length()).lookingAt()) {
+            begin = prefix.end();
         }
-        return bare.strip();
+        return subject.substring(begin).strip();
     }
 
     /** Whether the subject says that the message answers another one. */
     public static boolean isAnswer(String subject) {
         return ANSWER.matcher(subject).find();
-    }
-
-    private static String cut(String subject) {
-        return PREFIX.matcher(subject).replaceFirst("");
     }
 
     private static boolean isTelling(String word) {

@@ -487,6 +487,9 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
      */
     private static Decidable decided(
             Test unclear, Text text, Pattern common, Function<String, Test> test, String blank) {
+        if (text.match() == Text.Match.STARTS_AFTER_RE || text.match() == Text.Match.IS_AFTER_RE) {
+            return Decidable.unknown("or without: " + text.sentence());
+        }
         List<Test> values = new ArrayList<>();
         for (String value : text.values()) {
             switch (text.match()) {

@@ -200,6 +200,9 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
 
     /** @param place the name of the header field, or the tag of the body */
     private static Test text(Text text, String name, Argument place) throws Unsayable {
+        if (text.match() == Text.Match.STARTS_AFTER_RE || text.match() == Text.Match.IS_AFTER_RE) {
+            throw new Unsayable("a script does not know what stands before a subject because it is an answer");
+        }
         List<Test> tests = new ArrayList<>();
         List<String> alike = new ArrayList<>();
         for (String value : text.values()) {
@@ -239,7 +242,7 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
             case WORDS, PHRASE, REGEX -> REGEX;
             case CONTAINS -> Argument.tag("contains");
             case IS -> IS;
-            case STARTS, ENDS, WILDCARD -> MATCHES;
+            case STARTS, ENDS, WILDCARD, STARTS_AFTER_RE, IS_AFTER_RE -> MATCHES;
         };
     }
 

@@ -60,6 +60,11 @@ final class RandomLetters {
             "ﬁle",
             "Bru\u0308cke",
             "e\u00admail");
+    /** A script does not know of Re:. */
+    private static final List<Text.Match> SAYABLE =
+            EnumSet.complementOf(EnumSet.of(Text.Match.STARTS_AFTER_RE, Text.Match.IS_AFTER_RE)).stream()
+                    .toList();
+
     private static final List<String> SENDERS = List.of(
             "Anna Grebe <%s>",
             "\"Grebe, Anna\" <%s>",
@@ -277,7 +282,7 @@ final class RandomLetters {
         Text.Match match = one(
                 where == Text.Where.BODY || where == Text.Where.SUBJECT_OR_BODY
                         ? List.of(Text.Match.WORDS, Text.Match.PHRASE, Text.Match.CONTAINS, Text.Match.REGEX)
-                        : List.of(Text.Match.values()));
+                        : SAYABLE);
         return new Text(where, where == Text.Where.HEADER ? "X-Topic" : "", match, some(2, () -> value(match)));
     }
 
