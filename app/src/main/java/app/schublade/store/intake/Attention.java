@@ -5,6 +5,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.RuleInput;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Query;
+import app.schublade.store.account.Account;
 import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.RuleInputStore;
@@ -55,8 +56,9 @@ class Attention {
         this.clock = clock;
     }
 
-    /** Of messages that are about to be stored those that are not shown before the next look. */
-    Set<Long> waiting(long userId, Map<Long, Incoming> messages) {
+    /** Of messages that are about to be stored those that are not shown before the next look; what one writes to oneself is. */
+    Set<Long> waiting(Account account, Map<Long, Incoming> messages) {
+        long userId = account.userId();
         Quiet wanted = quiet.of(userId);
         if (wanted.hours().isEmpty()) {
             return Set.of();
@@ -64,7 +66,11 @@ class Attention {
         long inbox = places.inbox(userId);
         Map<Long, Incoming> held = kept(userId, wanted, messages);
         held.values()
-                .removeIf(one -> one.filed().folder() != inbox || !one.filed().unread());
+                .removeIf(one -> one.filed().folder() != inbox
+                        || !one.filed().unread()
+                        || !account.ownAddresses()
+                                .among(List.of(one.mail().from()))
+                                .isEmpty());
         return held.keySet();
     }
 

@@ -65,7 +65,7 @@ public class IntakeStore {
         NewRows rows = new NewRows(account, mailbox, messages); // Before anybody has to wait for this.
         Map<Long, Long> placed = conversations.place(account.userId(), messages);
         Map<Long, Incoming> hushed = rules.hush(account.userId(), messages, placed);
-        Set<Long> waiting = rules.waiting(account.userId(), hushed);
+        Set<Long> waiting = rules.waiting(account, hushed);
         (hushed.equals(messages) ? rows : new NewRows(account, mailbox, hushed)).send(template, placed, waiting);
         count(account, hushed.values());
         hushed.forEach((id, one) -> rules.act(account, id, one));

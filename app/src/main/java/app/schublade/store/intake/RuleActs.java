@@ -54,8 +54,8 @@ class RuleActs {
     }
 
     /** Of messages that are about to be stored those that wait for the next look. */
-    Set<Long> waiting(long userId, Map<Long, Incoming> messages) {
-        return attention.waiting(userId, messages);
+    Set<Long> waiting(Account account, Map<Long, Incoming> messages) {
+        return attention.waiting(account, messages);
     }
 
     /** Tells of messages that are stored. */

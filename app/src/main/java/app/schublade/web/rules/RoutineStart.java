@@ -106,6 +106,10 @@ class RoutineStart {
                 steps.add(new Effect.SetLabel(label.ref(), has));
             }
         }
+        Long tray = after.tray();
+        if (tray != null && !tray.equals(before.tray())) {
+            places.tray(tray).ifPresent(one -> steps.add(new Effect.PutInto(one.ref())));
+        }
         if (after.folder() != before.folder()) {
             Places.Folder tickler = places.special(SpecialUse.TICKLER);
             LocalDate until = after.until();

@@ -3,6 +3,7 @@ package app.schublade.core.words;
 import java.lang.Character.UnicodeScript;
 import java.nio.charset.StandardCharsets;
 import java.text.Normalizer;
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -94,12 +95,32 @@ public final class Fold {
 
     /** The words of a text that signs belong to, {@code c++} and {@code c#}, in lower case; most have none. */
     public static List<String> signedWords(String text) {
-        return text.indexOf('#') < 0 && !text.contains("++")
-                ? List.of()
-                : WordSplitter.of(text).stream()
-                        .filter(WordSplitter.SplitWord::isSigned)
-                        .map(WordSplitter.SplitWord::also)
-                        .toList();
+        List<String> words = new ArrayList<>();
+        for (int i = 1; i < text.length(); i++) {
+            boolean signs = text.charAt(i) == '#' || (text.charAt(i) == '+' && text.startsWith("++", i));
+            if (signs && isOfWord(text.charAt(i - 1))) {
+                String word = text.substring(beginOfWord(text, i), i);
+                if (!word.isEmpty() && isAscii(word)) {
+                    words.add(word.toLowerCase(Locale.ROOT) + (text.charAt(i) == '#' ? "#" : "++"));
+                }
+            }
+        }
+        return words;
+    }
+
+    /** Marks and what is not seen go on with a word, but do not begin one. */
+    private static int beginOfWord(String text, int end) {
+        int begin = end;
+        for (int at = end; at > 0; ) {
+            int sign = text.codePointBefore(at);
+            at -= Character.charCount(sign);
+            if (isOfWord(sign) && !isWordAlone(sign)) {
+                begin = at;
+            } else if (!isMark(sign) && !WordSplitter.isUnseen(sign)) {
+                return begin;
+            }
+        }
+        return begin;
     }
 
     /**
@@ -107,13 +128,17 @@ public final class Fold {
      * with a blank before and after it.
      */
     public static String phraseInAllForms(String text) {
-        StringBuilder all = new StringBuilder(phrase(text));
+        String phrase = phrase(text);
         String written = withoutUmlauts(text);
+        List<String> signed = signedWords(text);
+        if (signed.isEmpty() && written.equals(text)) {
+            return phrase;
+        }
+        StringBuilder all = new StringBuilder(phrase);
         if (!written.equals(text)) {
             all.append(SEAM).append(phrase(written));
         }
-        signedWords(text)
-                .forEach(word -> all.append(SEAM).append(' ').append(word).append(' '));
+        signed.forEach(word -> all.append(SEAM).append(' ').append(word).append(' '));
         return all.toString();
     }
 

@@ -81,7 +81,7 @@ public final class WordSplitter {
         }
     }
 
-    private static boolean isUnseen(int sign) {
+    static boolean isUnseen(int sign) {
         return sign == 0xad || Character.getType(sign) == Character.FORMAT;
     }
 

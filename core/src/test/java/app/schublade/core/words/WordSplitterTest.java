@@ -6,11 +6,31 @@ import app.schublade.core.words.WordSplitter.SplitWord;
 import java.util.List;
 import java.util.Random;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class WordSplitterTest {
+    /** The quick way that rules go finds the same words with signs. */
+    @Test
+    void findsTheSameWordsWithSignsAsRulesDo() {
+        List<String> signs = List.of("c", "C", "é", "e\u0301", "字", "7", "++", "+", "#", " ", "-", "ü", "\u00ad", "𝒜");
+        Random random = new Random(3);
+        for (int i = 0; i < 20_000; i++) {
+            String text = Stream.generate(() -> signs.get(random.nextInt(signs.size())))
+                    .limit(random.nextInt(9))
+                    .collect(Collectors.joining());
+            assertThat(Fold.signedWords(text))
+                    .as(text)
+                    .isEqualTo(WordSplitter.of(text).stream()
+                            .filter(WordSplitter.SplitWord::isSigned)
+                            .map(WordSplitter.SplitWord::also)
+                            .toList());
+        }
+    }
+
     private static final String SIGNS =
             "aZ9 -ß\u00fcu\u0308\u00ad\u200bйが\u304b\u3099東ーกิ한हि'+#½ﬁ\ud83d\ude00\ud800\n\u0301";
 
