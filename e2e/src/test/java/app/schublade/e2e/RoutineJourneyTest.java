@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.store.account.Account;
+import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -16,6 +17,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 @ExtendWith(Office.Extension.class)
 class RoutineJourneyTest {
     private static final int MESSAGES = 12;
+    private static final int MANY = 60;
 
     private final Office office;
 
@@ -52,6 +54,82 @@ class RoutineJourneyTest {
             desk.press("z").says("Undone: Done");
             assertThat(page.locator(".row")).hasCount(MESSAGES);
         }
+    }
+
+    /** One after the other, by what each asks for: 60 messages, and as many undos. */
+    @Test
+    void sixtyMessagesAreClearedOneByOneAndAllOfThemPutBack() {
+        CurrentUser person = office.person();
+        Cabinet cabinet = Cabinet.of(office);
+        Account account = cabinet.account(person.id(), "MU");
+        cabinet.folder(person.id(), "Loans");
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
+                .param(account.id())
+                .update();
+        cabinet.jdbc
+                .sql(
+                        "insert into habits (user_id, pane, density, opens, unread_only, hidden_too, trays) values (?, 'RIGHT', 'SINGLE', 'inbox', false, false, false)")
+                .param(person.id())
+                .update();
+        for (int i = 1; i <= MANY; i++) {
+            cabinet.arrives(account, TestMail.from("Ottoline <o%d@grebe.example>".formatted(i % 7), "Letter " + i));
+        }
+        String before = states(cabinet, person);
+        try (Window window = new Window(office)) {
+            window.logIn(person, Office.PASSWORD);
+            Desk desk = new Desk(window.page);
+            desk.press("ArrowDown");
+            int pressed = 1;
+            for (int i = MANY; i >= 1; i--) {
+                desk.showsMessage("Letter " + i);
+                pressed += clear(desk, window.page, i);
+                String left = i - 1 + "/";
+                Await.until(
+                        "Letter %d leaves".formatted(i),
+                        () -> cabinet.counts(person.id(), "Inbox").startsWith(left));
+            }
+            System.out.println("An Inbox of %d messages is cleared: %d keys".formatted(MANY, pressed));
+            for (int i = 1; i <= MANY; i++) {
+                desk.press("z");
+                String back = i + "/";
+                Await.until(
+                        "undo " + i, () -> cabinet.counts(person.id(), "Inbox").startsWith(back));
+            }
+            assertThat(states(cabinet, person)).isEqualTo(before);
+            assertThat(cabinet.countersAreTrue()).isTrue();
+        }
+    }
+
+    /** Returns how many keys that took. */
+    private static int clear(Desk desk, Page page, int message) {
+        switch (message % 6) {
+            case 0 -> desk.press("8");
+            case 1 -> desk.press("a");
+            case 2 -> desk.press("Delete");
+            case 3 -> desk.press("6");
+            case 4 -> {
+                desk.press("t");
+                assertThat(page.locator(".due-dialog[open] .choices button").first())
+                        .isFocused();
+                desk.press("Enter");
+                return 2;
+            }
+            default -> {
+                desk.fileInto("Loa");
+                return 5;
+            }
+        }
+        return 1;
+    }
+
+    private static String states(Cabinet cabinet, CurrentUser person) {
+        return cabinet.jdbc.sql("""
+                        select string_agg(concat_ws(':', m.id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.until_on,
+                            array(select label_id from message_label l where l.message_id = m.id)), ' ' order by m.id)
+                        from message m where m.user_id = ?
+                        """).param(person.id()).query(String.class).single();
     }
 
     @Test

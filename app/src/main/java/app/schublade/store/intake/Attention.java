@@ -15,6 +15,7 @@ import app.schublade.store.place.PlaceStore;
 import app.schublade.store.user.NotificationStore;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -28,7 +29,7 @@ import org.springframework.stereotype.Component;
 /** What a user sees and hears of new mail at once, and what waits in the Inbox for the next look. Key people get through. */
 @Component
 class Attention {
-    /** What was under way for longer, or is imported, is not told. */
+    /** What was under way for longer, or is imported, is told only if a rule wants it. */
     private static final Duration FRESH = Duration.ofHours(1);
 
     private final QuietStore quiet;
@@ -94,14 +95,10 @@ class Attention {
 
     /** Notes what is to be told of messages that have been stored; nothing that waits is. */
     void tell(long userId, Map<Long, Incoming> messages) {
-        Map<Long, Incoming> told = new HashMap<>(messages);
-        told.values().removeIf(one -> one.received().isBefore(clock.instant().minus(FRESH)));
-        if (told.isEmpty()) {
-            return;
-        }
         Quiet wanted = quiet.of(userId);
+        Map<Long, Incoming> told = new HashMap<>(messages);
         told.keySet().removeAll(kept(userId, wanted, told).keySet());
-        Set<Long> own = wanted(userId, wanted, told);
+        Set<Long> own = wanted.tellsOfSome() ? wanted(userId, wanted, told) : Set.of();
         told.forEach((id, one) -> {
             List<Effect.Notify> byRule = notices(one);
             if (!byRule.isEmpty() || own.contains(id)) {
@@ -121,13 +118,14 @@ class Attention {
 
     /** Those of which the user is told without a rule. */
     private Set<Long> wanted(long userId, Quiet wanted, Map<Long, Incoming> messages) {
+        Instant fresh = clock.instant().minus(FRESH);
+        Map<Long, Incoming> news = new HashMap<>(messages);
+        news.values()
+                .removeIf(one -> one.received().isBefore(fresh) || !one.filed().unread());
         Set<Long> unseen = EnumSet.complementOf(EnumSet.of(SpecialUse.INBOX, SpecialUse.ARCHIVE)).stream()
                 .map(use -> places.special(userId, use))
                 .collect(Collectors.toSet());
-        Map<Long, Incoming> news = new HashMap<>(messages);
-        news.values()
-                .removeIf(one ->
-                        !one.filed().unread() || unseen.contains(one.filed().folder()));
+        news.values().removeIf(one -> unseen.contains(one.filed().folder()));
         if (news.isEmpty()) {
             return Set.of();
         }

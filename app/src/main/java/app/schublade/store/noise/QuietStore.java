@@ -78,6 +78,11 @@ public class QuietStore {
             searches = Set.copyOf(searches);
             labels = Set.copyOf(labels);
         }
+
+        /** Whether anything besides rules notifies the user. */
+        public boolean tellsOfSome() {
+            return notices != Notices.RULES || !searches.isEmpty() || !labels.isEmpty();
+        }
     }
 
     public Quiet of(long userId) {

@@ -7,6 +7,7 @@ import app.schublade.core.filing.Routine;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.triage.LookHours;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AliasStore;
 import app.schublade.store.act.Cause;
@@ -16,12 +17,15 @@ import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.noise.BlockStore;
+import app.schublade.store.noise.QuietStore;
 import app.schublade.store.outgoing.OutgoingFileStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.OutgoingStore.DraftText;
 import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
+import app.schublade.store.triage.DayMailStore;
+import app.schublade.store.triage.StandingDayStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Databases;
@@ -30,6 +34,7 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.DayOfWeek;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -161,6 +166,9 @@ class MigrationsTest {
                 "select 'text ' || name || ': ' || body from saved_text where user_id = ? order by id",
                 "select 'key person ' || value from key_person where user_id = ? order by value",
                 "select 'blocked ' || value from blocked where user_id = ? order by value",
+                "select 'quiet ' || array_to_string(minutes, ' ') || ', ' || notices from quiet where user_id = ?",
+                "select 'day sheet ' || array_to_string(minutes, ' ') from day_mail where user_id = ?",
+                "select 'standing day ' || name || ': ' || weekday from standing_day where user_id = ? order by id",
                 "select 'alias ' || l.address || ', ' || l.note || ', ' || l.signature from alias l join account a on a.id = l.account_id where a.user_id = ? and l.note <> '' order by l.address")) {
             cabinet.jdbc
                     .sql(query)
@@ -237,6 +245,10 @@ class MigrationsTest {
         cabinet.bean(SavedTextStore.class).add(user, "Opening hours", "Dear {name},");
         cabinet.people.markKey(user, "anna@wharf.example", true);
         cabinet.bean(BlockStore.class).block(user, "spam.example");
+        LookHours hours = LookHours.parse("9, 13:30");
+        cabinet.bean(QuietStore.class).keep(user, hours, QuietStore.Notices.KEY_PEOPLE, List.of(), List.of());
+        cabinet.bean(DayMailStore.class).keep(user, account.id(), hours);
+        cabinet.bean(StandingDayStore.class).add(user, "Saturday morning", DayOfWeek.SATURDAY);
         cabinet.bean(AliasStore.class).add(account, "show@quay.example", "the printer", "Tilda");
     }
 
