@@ -75,6 +75,17 @@ class RulesPagesTest {
     }
 
     @Test
+    void ofTwoFoldersTheFirstIsSaidToWin() {
+        visit("One");
+        Document trial = browser.trial(RuleFields.visits("thenKind", "ARCHIVE", "thenText", ""));
+        assertThat(trial.select(".trial-says").text())
+                .contains("The first folder wins: “file into Schools / Visits”. “archive” does nothing.");
+        assertThat(browser.trial(RuleFields.visits("thenKind", "READ", "thenText", ""))
+                        .text())
+                .doesNotContain("first folder wins");
+    }
+
+    @Test
     void whoWritesFromSeveralAddressesIsOnePerson() {
         long home = cabinet.arrives(account, TestMail.from("Inga Berg <inga@home.example>", "Picnic"));
         cabinet.arrives(account, TestMail.from("Inga Berg <inga@wharf.example>", "Minutes"));

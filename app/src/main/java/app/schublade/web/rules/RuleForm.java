@@ -9,8 +9,10 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.web.frame.Choice;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -39,6 +41,10 @@ public record RuleForm(
     static final int MAX_LINES = 40;
 
     static final int MAX_TEXT = 2000;
+    /** A message lies in one folder. */
+    private static final Set<RuleAction> TARGETS =
+            EnumSet.of(RuleAction.FILE, RuleAction.ARCHIVE, RuleAction.DELETE, RuleAction.TICKLER);
+
     /** How a new line is written in a field of one line. */
     static final String NEW_LINE = " // ";
 
@@ -244,6 +250,19 @@ public record RuleForm(
         return then.stream()
                 .anyMatch(doing ->
                         (doing.deed() == RuleAction.FILE || doing.deed() == RuleAction.TICKLER) && !doing.isBlank());
+    }
+
+    /** What is done by no message because an earlier line has chosen its folder: a sentence, or null. */
+    public @Nullable String outranked() {
+        List<String> targets = then.stream()
+                .filter(doing -> TARGETS.contains(doing.deed()) && !doing.isBlank())
+                .map(doing -> (doing.deed().words() + " " + doing.text()).strip())
+                .distinct()
+                .toList();
+        return targets.size() < 2
+                ? null
+                : "The first folder wins: “%s”. “%s” does nothing."
+                        .formatted(targets.get(0), String.join("” and “", targets.subList(1, targets.size())));
     }
 
     /** Without the lines that are not complete yet. */
