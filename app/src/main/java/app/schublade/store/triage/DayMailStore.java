@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
 
 /** Who gets the day sheet by mail, and when. */
 @Repository
@@ -66,8 +67,15 @@ public class DayMailStore {
         return one.hours().last(clock.instant().atZone(zones.of(one.userId()))).toInstant();
     }
 
-    /** It is sent now; returns whether nobody else has done so since this was read. */
-    public boolean claim(DayMail one) {
+    /** Does it for an hour once, whoever else looks at the same time; what fails is done the next time. */
+    @Transactional
+    public void once(DayMail one, Runnable sending) {
+        if (claim(one)) {
+            sending.run();
+        }
+    }
+
+    private boolean claim(DayMail one) {
         return jdbc.sql("update day_mail set sent_at = ? where user_id = ? and sent_at = ?")
                         .params(Timestamp.from(clock.instant()), one.userId(), Timestamp.from(one.sentAt()))
                         .update()

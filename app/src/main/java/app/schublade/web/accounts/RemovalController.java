@@ -4,6 +4,7 @@ import app.schublade.mail.MailException;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.rule.ScriptStore;
+import app.schublade.store.triage.DayMailStore;
 import app.schublade.sync.AccountRemover;
 import app.schublade.sync.ScriptKeeper;
 import app.schublade.web.frame.CurrentUser;
@@ -25,14 +26,21 @@ class RemovalController {
     private final Frame frame;
     private final AccountStore accounts;
     private final ScriptStore scripts;
+    private final DayMailStore dayMail;
     private final ScriptKeeper keeper;
     private final AccountRemover remover;
 
     RemovalController(
-            Frame frame, AccountStore accounts, ScriptStore scripts, ScriptKeeper keeper, AccountRemover remover) {
+            Frame frame,
+            AccountStore accounts,
+            ScriptStore scripts,
+            DayMailStore dayMail,
+            ScriptKeeper keeper,
+            AccountRemover remover) {
         this.frame = frame;
         this.accounts = accounts;
         this.scripts = scripts;
+        this.dayMail = dayMail;
         this.keeper = keeper;
         this.remover = remover;
     }
@@ -43,6 +51,9 @@ class RemovalController {
         model.addAttribute("account", person.account(accounts, id));
         model.addAttribute("farewell", accounts.farewell(person.id(), id));
         model.addAttribute("heir", accounts.heir(person.id(), id).orElse(null));
+        model.addAttribute(
+                "daySheet",
+                dayMail.of(person.id()).filter(mail -> mail.account() == id).isPresent());
         model.addAttribute("scripted", scripts.of(id).isPresent());
         return "accounts/remove";
     }

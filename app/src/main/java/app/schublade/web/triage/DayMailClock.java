@@ -54,9 +54,7 @@ class DayMailClock extends ScheduledWork {
     protected void go() {
         for (DayMail one : mails.due()) {
             try {
-                if (mails.claim(one)) {
-                    send(one);
-                }
+                mails.once(one, () -> send(one));
             } catch (RuntimeException e) {
                 LOG.error("The day sheet of user {} could not be sent", one.userId(), e); // The others get theirs.
             }
