@@ -90,8 +90,10 @@ class ConversationRuleTest {
                         false));
         comes("second", "In-Reply-To: <first@wharf.example>\n");
         liesIn("second", "Masts");
-        comes("third", "References: <first@wharf.example> <gone@wharf.example>\n");
+        comes("third", "References: <first@wharf.example> <gone@wharf.example> <first@wharf.example>\n");
         liesIn("third", "Masts");
+        comes("to-third", "In-Reply-To: <third@wharf.example>\n");
+        liesIn("to-third", "Masts");
         // Names the answer alone: the answer named the first.
         comes("fourth", "In-Reply-To: <second@wharf.example>\n");
         liesIn("fourth", "Masts");

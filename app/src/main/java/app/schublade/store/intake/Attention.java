@@ -21,7 +21,6 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
@@ -77,10 +76,7 @@ class Attention {
 
     /** Those that have come since the last look, and not from a key person. */
     private Map<Long, Incoming> kept(long userId, Quiet wanted, Map<Long, Incoming> messages) {
-        Map<Long, Incoming> news = new HashMap<>(messages);
-        if (wanted.hours().isEmpty()) {
-            news.clear();
-        }
+        Map<Long, Incoming> news = new HashMap<>(wanted.hours().isEmpty() ? Map.of() : messages);
         news.values().removeIf(one -> !one.received().isAfter(wanted.lookedAt()));
         if (!news.isEmpty()) {
             Set<String> key = quiet.keyPeople(userId, senders(news));
@@ -110,9 +106,8 @@ class Attention {
     private static List<Effect.Notify> notices(Incoming one) {
         return one.hits(false).stream()
                 .flatMap(hit -> hit.besides().stream())
-                .flatMap(effect -> effect instanceof Effect.Notify notice
-                        ? Optional.of(notice).stream()
-                        : Optional.<Effect.Notify>empty().stream())
+                .filter(Effect.Notify.class::isInstance)
+                .map(Effect.Notify.class::cast)
                 .toList();
     }
 
@@ -122,6 +117,9 @@ class Attention {
         Map<Long, Incoming> news = new HashMap<>(messages);
         news.values()
                 .removeIf(one -> one.received().isBefore(fresh) || !one.filed().unread());
+        if (news.isEmpty()) {
+            return Set.of();
+        }
         Set<Long> unseen = EnumSet.complementOf(EnumSet.of(SpecialUse.INBOX, SpecialUse.ARCHIVE)).stream()
                 .map(use -> places.special(userId, use))
                 .collect(Collectors.toSet());

@@ -178,13 +178,17 @@ public class QuietStore {
                 .single();
     }
 
+    private static Set<Long> longs(ResultSet row, String column) throws SQLException {
+        return Set.copyOf(Arrays.asList((Long[]) row.getArray(column).getArray()));
+    }
+
     private static Quiet quiet(ResultSet row, int number) throws SQLException {
         return new Quiet(
                 LookHours.ofMinutes(
                         Arrays.asList((Integer[]) row.getArray("minutes").getArray())),
                 row.getTimestamp("looked_at").toInstant(),
                 Notices.valueOf(row.getString("notices")),
-                Set.of((Long[]) row.getArray("searches").getArray()),
-                Set.of((Long[]) row.getArray("labels").getArray()));
+                longs(row, "searches"),
+                longs(row, "labels"));
     }
 }

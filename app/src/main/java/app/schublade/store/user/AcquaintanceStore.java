@@ -2,6 +2,7 @@ package app.schublade.store.user;
 
 import app.schublade.core.format.ParsedMail;
 import app.schublade.store.account.Account;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -50,8 +51,8 @@ public class AcquaintanceStore {
                             """)
                     .param("ids", ids.toArray(String[]::new))
                     .param("user", userId)
-                    .query((row, number) -> Map.entry(
-                            row.getString(1), Set.of((String[]) row.getArray(2).getArray())))
+                    .query((row, number) -> Map.entry(row.getString(1), Set.copyOf(Arrays.asList((String[])
+                            row.getArray(2).getArray()))))
                     .list()
                     .forEach(entry -> answered.put(entry.getKey(), entry.getValue()));
         }
