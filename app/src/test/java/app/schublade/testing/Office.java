@@ -41,7 +41,7 @@ import org.junit.jupiter.api.extension.ParameterResolver;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
-import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
 /**
  * The real application on a real database, started once for all tests of a run. A test class takes it as a parameter:
@@ -49,6 +49,9 @@ import org.springframework.security.crypto.password.PasswordEncoder;
  */
 public final class Office implements AutoCloseable {
     public static final String PASSWORD = "correct horse";
+
+    /** Of {@link #PASSWORD}; that a hash takes long to compute is no use here, with a new user for each test. */
+    private static final String QUICK_HASH = Objects.requireNonNull(new BCryptPasswordEncoder(4).encode(PASSWORD));
 
     private static final AtomicInteger USERS = new AtomicInteger();
 
@@ -198,9 +201,12 @@ public final class Office implements AutoCloseable {
 
         @Override
         public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
-            return context.getRoot()
-                    .getStore(ExtensionContext.Namespace.GLOBAL)
-                    .getOrComputeIfAbsent(Office.class, type -> alone(), Office.class);
+            return Shared.OFFICE;
+        }
+
+        /** Where test classes are handed to several processes one by one, each is a run of its own: this outlives them. */
+        private static final class Shared {
+            static final Office OFFICE = alone();
         }
     }
 
@@ -219,11 +225,7 @@ public final class Office implements AutoCloseable {
 
     /** A new user whose password is {@link #PASSWORD}. */
     public CurrentUser person() {
-        UserStore.User user = bean(UserStore.class)
-                .add(
-                        "tilda" + USERS.incrementAndGet(),
-                        "Tilda Marwick",
-                        String.valueOf(bean(PasswordEncoder.class).encode(PASSWORD)));
+        UserStore.User user = bean(UserStore.class).add("tilda" + USERS.incrementAndGet(), "Tilda Marwick", QUICK_HASH);
         return new CurrentUser(user.id(), user.login(), user.name(), "");
     }
 

@@ -72,7 +72,12 @@ class EveryRouteTest {
         person = office.person();
     }
 
-    private record Route(String method, String path, List<String> parameters) {}
+    private record Route(String method, String path, List<String> parameters) {
+        /** Whether it makes a difference what it is asked with. */
+        boolean takesValues() {
+            return path.contains("{") || path.contains("*") || !parameters.isEmpty();
+        }
+    }
 
     private List<Route> routes() {
         List<Route> routes = new ArrayList<>();
@@ -87,7 +92,8 @@ class EveryRouteTest {
                 if (named != null) {
                     parameters.add(
                             named.name().isEmpty() ? String.valueOf(parameter.getParameterName()) : named.name());
-                } else if (parameter.getParameterType().isRecord()) {
+                } else if (parameter.getParameterType().isRecord()
+                        && parameter.getParameterType() != CurrentUser.class) {
                     for (var component : parameter.getParameterType().getRecordComponents()) {
                         parameters.add(component.getName());
                     }
@@ -174,9 +180,10 @@ class EveryRouteTest {
         Map<String, String> wrong = new TreeMap<>();
         Set<String> asked = new TreeSet<>();
         for (Route route : routes()) {
-            List<String> values = new ArrayList<>(NONSENSE);
-            values.add(String.valueOf(message));
-            values.add(String.valueOf(theirs));
+            List<String> values = new ArrayList<>(route.takesValues() ? NONSENSE : List.of(""));
+            if (route.takesValues()) {
+                values.addAll(List.of(String.valueOf(message), String.valueOf(theirs)));
+            }
             for (String value : values) {
                 List<String> forms = new ArrayList<>();
                 StringBuilder all = new StringBuilder();

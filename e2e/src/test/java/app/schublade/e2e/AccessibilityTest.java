@@ -35,6 +35,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -65,6 +66,8 @@ class AccessibilityTest {
     /** Rules to which it makes a difference where things are; magnified, the same things are there as in a narrow window. */
     private static final List<String> OF_LAYOUT =
             List.of("color-contrast", "link-in-text-block", "target-size", "scrollable-region-focusable");
+    /** Parts of a page that are the same behind most of what opens: their looks are checked once in each setting. */
+    private static final String PARTS = ".top, #cabinet, #rows > *, #sheet > *";
 
     private static final Path AWKWARD = Path.of("../core/src/test/resources/awkward");
 
@@ -74,14 +77,34 @@ class AccessibilityTest {
      * and on what divides two parts, is wanted (WCAG 2.1.1), though one of the rules that are tried out objects.
      */
     private static final String CHECK = """
-            async ([type, values]) => {
-              const { violations } = await axe.run(document, {
-                runOnly: { type, values }, iframes: false, resultTypes: ['violations'],
-                rules: type === 'tag' ? { 'focus-order-semantics': { enabled: false } } : {},
-              });
-              return violations.map(({ id, help, nodes }) =>
-                `${id}: ${help}` + nodes.slice(0, 4).map((one) => `\\n    ${one.target} ${one.html.slice(0, 200)} ${one.any[0]?.message ?? ''}`).join(''));
+            async ([tags, looks]) => {
+              const told = async (type, values, exclude) => {
+                if (values.length === 0) return [];
+                const { violations } = await axe.run({ include: [document.documentElement], exclude }, {
+                  runOnly: { type, values }, iframes: false, resultTypes: ['violations'],
+                  rules: type === 'tag'
+                    ? Object.fromEntries(['focus-order-semantics', ...looks].map((rule) => [rule, { enabled: false }]))
+                    : {},
+                });
+                return violations.map(({ id, help, nodes }) =>
+                  `${id}: ${help}` + nodes.slice(0, 4).map((one) => `\\n    ${one.target} ${one.html.slice(0, 200)} ${one.any[0]?.message ?? ''}`).join(''));
+              };
+              return [...await told('tag', tags, []), ...await told('rule', looks, [['[data-checked]']])];
             }
+            """;
+
+    /** What is in each part, and where; nothing while something lies before it. */
+    private static final String IN_PARTS = """
+            (parts) => [...document.querySelectorAll(parts)].map((one) => {
+              one.removeAttribute('data-checked');
+              if (document.querySelector('dialog[open]') !== null) return '';
+              const { x, y, width, height } = one.getBoundingClientRect();
+              return [x, y, width, height, document.body.className, one.outerHTML.replace(/name="_csrf" value="[^"]*"/g, '')].join(' ');
+            })
+            """;
+
+    private static final String MARK = """
+            ([parts, checked]) => document.querySelectorAll(parts).forEach((one, i) => one.toggleAttribute('data-checked', checked[i]))
             """;
 
     /** Colours that change take a moment. */
@@ -124,13 +147,13 @@ class AccessibilityTest {
                     .setReducedMotion(this == USUAL ? ReducedMotion.NO_PREFERENCE : ReducedMotion.REDUCE));
         }
 
-        /** What is checked: the same page in other colours was checked for all else before. */
-        List<Object> rules() {
-            return switch (this) {
-                case USUAL, NARROW -> List.of("tag", WANTED);
-                case MAGNIFIED -> List.of("rule", OF_LAYOUT);
-                case DARK, FORCED -> List.of("rule", OF_COLOURS);
-            };
+        /** The same page in other colours, or magnified, was checked for all that is not in its looks before. */
+        List<String> tags() {
+            return this == USUAL || this == NARROW ? WANTED : List.of();
+        }
+
+        List<String> looks() {
+            return this == DARK || this == FORCED ? OF_COLOURS : OF_LAYOUT;
         }
     }
 
@@ -156,6 +179,7 @@ class AccessibilityTest {
     private final Window window;
     private final Page page;
     private final Cabinet cabinet;
+    private final Set<String> seen = new HashSet<>();
     private Account account;
     private CurrentUser person;
 
@@ -455,7 +479,8 @@ class AccessibilityTest {
             if (page.evaluate("() => window.axe === undefined").equals(true)) {
                 page.evaluate(CHECKER);
             }
-            for (Object one : (List<?>) page.evaluate(CHECK, setting.rules())) {
+            markWhatWasSeen(setting);
+            for (Object one : (List<?>) page.evaluate(CHECK, List.of(setting.tags(), setting.looks()))) {
                 found.add(setting + " " + one);
             }
             Object wide = page.evaluate("document.documentElement.scrollWidth - innerWidth");
@@ -465,6 +490,15 @@ class AccessibilityTest {
         }
         Setting.USUAL.apply(page);
         assertThat(found).as(name).isEmpty();
+    }
+
+    /** The parts that were checked in this setting as they are now. */
+    private void markWhatWasSeen(Setting setting) {
+        List<?> contents = (List<?>) page.evaluate(IN_PARTS, PARTS);
+        List<Boolean> checked = contents.stream()
+                .map(content -> !content.equals("") && !seen.add(setting + " " + content))
+                .toList();
+        page.evaluate(MARK, List.of(PARTS, checked));
     }
 
     /** Documents by which a provider says where its server is (draft-ietf-mailmaint-autoconfig). */

@@ -17,6 +17,12 @@ public record Notice(
         boolean problem,
         @Nullable String recall) implements Serializable {
     private static final long serialVersionUID = 1L;
+    /** What quotes a book that somebody typed need not quote all of it. */
+    private static final int LONGEST = 600;
+
+    public Notice {
+        text = text.length() <= LONGEST ? text : text.substring(0, text.offsetByCodePoints(0, LONGEST - 1)) + "…";
+    }
 
     public Notice(String text, boolean undoable, boolean problem) {
         this(text, undoable, problem, null);

@@ -26,7 +26,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Whatever comes in is read, within bounds, and tells of itself what can be told. */
 class BrokenMailTest {
-    private static final int LARGE = 400_000;
+    private static final int LARGE = 200_000;
     private static final int SMALL_STACK = 192 * 1024;
 
     static Stream<String> shapes() {
