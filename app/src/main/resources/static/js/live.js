@@ -45,12 +45,12 @@
     setTimeout(() => audio.close(), 1000);
   };
 
-  /** What a rule wants to be told of: in the strip, and by the system where that was permitted and nobody looks here. */
-  const notice = ({ message, sender, subject, sound }) => {
-    schublade.tell(`${sender}: ${subject}`);
+  /** New mail, or what is due: in the strip, and by the system where that was permitted and nobody looks here. */
+  const notice = ({ message, sender, subject, sound, due }) => {
+    schublade.tell(due ? `Due now: ${subject} (${sender})` : `${sender}: ${subject}`);
     if (sound) ring();
     if (document.hidden && window.Notification?.permission === 'granted') {
-      const shown = new Notification(sender, { body: subject, tag: 'message-' + message });
+      const shown = new Notification(due ? 'Due now' : sender, { body: due ? `${subject}, ${sender}` : subject, tag: (due ? 'due-' : 'message-') + message });
       shown.addEventListener('click', () => {
         window.focus();
         location.assign('/message/' + message);

@@ -141,7 +141,7 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
-  /** Asks for a day: a due date, or that of the tickler. */
+  /** Asks for a day, and a time of it if one wants: a due date, or that of the tickler. */
   Alpine.data('dayDialog', () => ({
     listeners: new AbortController(),
 
@@ -156,7 +156,11 @@ document.addEventListener('alpine:init', () => {
       const { day, writes } = event.target.closest('[data-day]')?.dataset ?? {};
       this.announce(day, { writes: writes !== undefined });
     },
-    typed() { this.announce(this.$refs.day.value); },
+    /** A time without a day is one of today. */
+    typed() {
+      const { day, time } = this.$refs;
+      this.announce(time.value ? `${day.value || this.$root.dataset.today} ${time.value}` : day.value);
+    },
     clear() { this.announce('', { cleared: true }); },
     leave() { this.$root.close(); },
 

@@ -21,14 +21,14 @@ import org.springframework.test.web.servlet.setup.MockMvcBuilders;
 import org.springframework.web.context.WebApplicationContext;
 
 /** Asks for pages as somebody who is logged in. */
-final class Browser {
+public final class Browser {
     private final MockMvc mvc;
     private final CurrentUser person;
     private final MockHttpSession session = new MockHttpSession();
     /** By which the server knows this window from others. */
     private final String window = UUID.randomUUID().toString();
 
-    Browser(Office office, CurrentUser person) {
+    public Browser(Office office, CurrentUser person) {
         this.person = person;
         this.mvc = MockMvcBuilders.webAppContextSetup((WebApplicationContext) office.context())
                 .apply(springSecurity())
@@ -36,7 +36,7 @@ final class Browser {
     }
 
     /** An answer, with its HTML. */
-    record Answer(MockHttpServletResponse response) {
+    public record Answer(MockHttpServletResponse response) {
         int status() {
             return response.getStatus();
         }
@@ -45,7 +45,7 @@ final class Browser {
             return String.valueOf(response.getHeader(name));
         }
 
-        String text() {
+        public String text() {
             try {
                 return response.getContentAsString(StandardCharsets.UTF_8);
             } catch (java.io.UnsupportedEncodingException e) {
@@ -53,7 +53,7 @@ final class Browser {
             }
         }
 
-        Document page() {
+        public Document page() {
             return Jsoup.parse(text());
         }
 
@@ -74,7 +74,7 @@ final class Browser {
         return part;
     }
 
-    Answer get(String address) {
+    public Answer get(String address) {
         return answer(MockMvcRequestBuilders.get(java.net.URI.create(address)));
     }
 
@@ -86,7 +86,7 @@ final class Browser {
     }
 
     /** @param fields names and values in turn; a name may come more than once */
-    Answer post(String address, Object... fields) {
+    public Answer post(String address, Object... fields) {
         return answer(posted(address, fields));
     }
 

@@ -160,7 +160,7 @@ class DeskChoicesPagesTest {
         assertThat(browser.get("/mail/inbox").page().select("#m" + message)).isEmpty();
         assertThat(browser.post("/act", "deed", "tickler", "ids", message, "due", day.minusDays(1))
                         .text())
-                .contains("Choose a day after today");
+                .contains("Choose a time that is still to come");
         cabinet.jdbc
                 .sql("update message set until_on = until_on - 1 where id = ?")
                 .param(message)

@@ -2,6 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.Routine;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.ParsedMail;
@@ -61,7 +62,7 @@ class RoutinePagesTest {
         browser.post("/act", "deed", "unflag", "ids", message);
         assertThat(row().due()).isNull();
         browser.post("/undo");
-        assertThat(row().due()).isEqualTo(inThree);
+        assertThat(row().due()).isEqualTo(DayTime.on(inThree));
         browser.post("/act", "deed", "file", "ids", message, "path", "Loans / Halden");
         assertThat(browser.get("/routines").page().select("#another").text())
                 .contains("You did this last to “Two crates”: Mark as read, ", "file into Loans / Halden");
@@ -127,11 +128,12 @@ class RoutinePagesTest {
         assertThat(browser.get("/mail/inbox").text()).contains("data-does=\"Routine: To do today\"", "data-key=\"9\"");
         use("To do today");
         assertThat(row().flagged()).isTrue();
-        assertThat(row().due()).isEqualTo(LocalDate.now(ZoneOffset.UTC));
+        assertThat(row().due()).isEqualTo(DayTime.on(LocalDate.now(ZoneOffset.UTC)));
         assertThat(row().unread()).isFalse();
         use("Waiting");
         assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
-        assertThat(row().due()).isAfter(LocalDate.now(ZoneOffset.UTC).plusDays(4));
+        assertThat(row().due())
+                .isGreaterThan(DayTime.on(LocalDate.now(ZoneOffset.UTC).plusDays(4)));
         use("Done");
         assertThat(row().flagged()).isFalse();
     }
@@ -146,7 +148,8 @@ class RoutinePagesTest {
         assertThat(row().unread()).isTrue();
         use("Read later");
         assertThat(cabinet.lies(user, message)).isEqualTo("Tickler");
-        assertThat(row().until()).isEqualTo(LocalDate.now(ZoneOffset.UTC).plusDays(3));
+        assertThat(row().until())
+                .isEqualTo(DayTime.on(LocalDate.now(ZoneOffset.UTC).plusDays(3)));
     }
 
     @Test

@@ -2,6 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
@@ -204,7 +205,8 @@ class RulesPagesTest {
                         "→ into the tickler, back after 3 days, forward to anna@wharf.example, Ben <ben@wharf.example>");
         ListRow row = cabinet.messages.row(person.id(), visit("Fresh")).orElseThrow();
         assertThat(row.until())
-                .isEqualTo(LocalDate.ofInstant(row.received(), ZoneOffset.UTC).plusDays(3));
+                .isEqualTo(DayTime.on(
+                        LocalDate.ofInstant(row.received(), ZoneOffset.UTC).plusDays(3)));
         assertThat(cabinet.lies(person.id(), row.id())).isEqualTo("Tickler");
         assertThat(browser.get("/mail/tickler?open=" + row.id())
                         .page()

@@ -3,6 +3,7 @@ package app.schublade.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.place.FolderPath;
 import app.schublade.standin.AuthorisationHost;
 import app.schublade.standin.DovecotHost;
@@ -32,7 +33,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -251,7 +251,7 @@ class AccessibilityTest {
                 Cause.HAND,
                 "Labelled",
                 List.of(message),
-                state -> state.with(label, true).categorised(category).due(LocalDate.of(2026, 11, 20)));
+                state -> state.with(label, true).categorised(category).due(DayTime.parse("2026-11-20 09:30")));
         numbers.putAll(Map.of("message", message, "folder", folder, "label", label, "loans", loans));
         numbers.putAll(Map.of("account", account.id(), "gone", gone, "rule", hidden));
         for (String awkward : List.of(

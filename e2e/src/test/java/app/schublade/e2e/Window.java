@@ -9,6 +9,7 @@ import com.microsoft.playwright.ConsoleMessage;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Path;
 import java.util.HashMap;
@@ -26,6 +27,10 @@ final class Window implements AutoCloseable {
             "--disable-background-networking",
             "--disable-component-update",
             "--disable-sync");
+
+    static {
+        PlaywrightAssertions.setDefaultAssertionTimeout(20_000); // Other tests run beside these.
+    }
 
     private final Playwright playwright;
     private final Browser browser;

@@ -10,6 +10,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.temporal.ChronoUnit;
 import java.util.Collection;
 import java.util.List;
@@ -164,6 +165,11 @@ public final class BulkRows {
     /** A date is sent as the days since the year 2000. */
     public BulkRows date(@Nullable LocalDate value) {
         return value == null ? absent() : integer((int) ChronoUnit.DAYS.between(LocalDate.of(2000, 1, 1), value));
+    }
+
+    /** A time of day is sent as microseconds. */
+    public BulkRows clock(@Nullable LocalTime value) {
+        return value == null ? absent() : number(value.toNanoOfDay() / 1000);
     }
 
     private BulkRows absent() {

@@ -5,7 +5,10 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.zone.ZoneOffsetTransition;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -47,6 +50,22 @@ public class Zones {
 
     public LocalDate today(long userId) {
         return LocalDate.ofInstant(clock.instant(), of(userId));
+    }
+
+    /** Today, where the sun rises first: no user's day is later. */
+    public LocalDate latestToday() {
+        return LocalDate.ofInstant(clock.instant(), ZoneOffset.ofHours(14));
+    }
+
+    /** The latest time that the user's clock has shown: in autumn it shows one hour twice, and what had come then stays so. */
+    public LocalDateTime reached(long userId) {
+        Instant now = clock.instant();
+        ZoneId zone = of(userId);
+        LocalDateTime shown = LocalDateTime.ofInstant(now, zone);
+        ZoneOffsetTransition last = zone.getRules().previousTransition(now.plusNanos(1));
+        return last != null && last.isOverlap() && shown.isBefore(last.getDateTimeBefore())
+                ? last.getDateTimeBefore()
+                : shown;
     }
 
     private ZoneId read(long userId) {

@@ -9,7 +9,7 @@ import app.schublade.store.act.Cause;
 import app.schublade.store.base.Zones;
 import app.schublade.store.filing.FilingStore;
 import app.schublade.store.place.PlaceStore;
-import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -48,8 +48,8 @@ public class TicklerStore {
     public List<Long> users() {
         return jdbc.sql("""
                         select distinct m.user_id from message m join folder f on f.id = m.folder_id and f.use = 'TICKLER'
-                        where m.until_on <= (now() at time zone 'Etc/GMT-14')::date
-                        """).query(Long.class).list();
+                        where m.until_on <= ?
+                        """).param(zones.latestToday()).query(Long.class).list();
     }
 
     /** Whether these messages, which are in the tickler, come back before their day if their senders write again. */
@@ -85,25 +85,27 @@ public class TicklerStore {
                 .params(userId, MOST)
                 .query(Long.class)
                 .list();
-        LocalDate today = zones.today(userId);
+        LocalDateTime now = zones.reached(userId);
         FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
-        Effect due = new Effect.Tickle(tickler, new DueDate.On(today));
-        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), today);
+        Effect due = new Effect.Tickle(tickler, new DueDate.On(now.toLocalDate()));
+        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), now);
         return filing.act(
                 userId, Cause.TICKLER, "Back from the tickler: they wrote", written, state -> back.on(due.on(state)));
     }
 
-    /** Brings back into the user's Inbox what was to come back today or before. */
+    /** Brings back into the user's Inbox what was to come back by now. */
     @Transactional
     public ActOutcome bringBack(long userId) {
-        LocalDate today = zones.today(userId);
+        LocalDateTime now = zones.reached(userId);
         FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
-        List<Long> due = jdbc.sql(
-                        "select id from message where user_id = ? and folder_id = ? and until_on <= ? limit ?")
-                .params(userId, tickler.id(), today, MOST)
+        List<Long> due = jdbc.sql("""
+                        select id from message where user_id = ? and folder_id = ?
+                            and until_on <= ? and until_on + coalesce(until_at, time '00:00') <= ? limit ?
+                        """)
+                .params(userId, tickler.id(), now.toLocalDate(), now, MOST)
                 .query(Long.class)
                 .list();
-        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), today);
+        Effect back = new Effect.ComeBack(tickler, places.shared(userId, SpecialUse.INBOX), now);
         return filing.act(userId, Cause.TICKLER, "Back from the tickler", due, back::on);
     }
 

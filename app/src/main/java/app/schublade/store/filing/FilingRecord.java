@@ -1,10 +1,13 @@
 package app.schublade.store.filing;
 
 import app.schublade.core.filing.Change;
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.State;
 import app.schublade.store.act.Acts;
 import app.schublade.store.act.Cause;
 import app.schublade.store.message.StateRows;
+import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
@@ -37,16 +40,24 @@ public class FilingRecord {
     public void write(long batch, List<Step> steps) {
         template.batchUpdate("""
                 insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
-                    unread_before, unread_after, flagged_before, flagged_after, due_before, due_after,
+                    unread_before, unread_after, flagged_before, flagged_after, due_before, due_after, due_at_before, due_at_after,
                     category_before, category_after, also_before, also_after, labels_before, labels_after, tray_before,
-                    tray_after, until_before, until_after, besides)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                    tray_after, until_before, until_after, until_at_before, until_at_after, besides)
+                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
                 """, steps, JDBC_BATCH, (statement, step) -> {
             Object[] row = row(batch, step);
             for (int i = 0; i < row.length; i++) {
                 statement.setObject(i + 1, row[i]);
             }
         });
+    }
+
+    private static @Nullable LocalDate day(@Nullable DayTime one) {
+        return one == null ? null : one.day();
+    }
+
+    private static @Nullable LocalTime time(@Nullable DayTime one) {
+        return one == null ? null : one.time();
     }
 
     private static @Nullable Object[] row(long batch, Step step) {
@@ -66,8 +77,10 @@ public class FilingRecord {
             after.unread(),
             before.flagged(),
             after.flagged(),
-            before.due(),
-            after.due(),
+            day(before.due()),
+            day(after.due()),
+            time(before.due()),
+            time(after.due()),
             before.category(),
             after.category(),
             before.also().toArray(Long[]::new),
@@ -76,8 +89,10 @@ public class FilingRecord {
             after.labels().toArray(Long[]::new),
             before.tray(),
             after.tray(),
-            before.until(),
-            after.until(),
+            day(before.until()),
+            day(after.until()),
+            time(before.until()),
+            time(after.until()),
             step.besides().toArray(String[]::new)
         };
     }

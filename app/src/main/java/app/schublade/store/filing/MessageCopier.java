@@ -212,11 +212,11 @@ public class MessageCopier {
         }
         insert(copies, """
                 insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments,
-                    category_id, also_categories, due_on, tray_id, conversation_id, answered, answered_at, forwarded,
+                    category_id, also_categories, due_on, due_at, tray_id, conversation_id, answered, answered_at, forwarded,
                     forwarded_at)
                 overriding system value
                 select v.copy, m.user_id, v.account, v.folder, m.received_at, m.unread, m.flagged, m.attachments,
-                    m.category_id, m.also_categories, m.due_on, m.tray_id, m.conversation_id, m.answered, m.answered_at,
+                    m.category_id, m.also_categories, m.due_on, m.due_at, m.tray_id, m.conversation_id, m.answered, m.answered_at,
                     m.forwarded, m.forwarded_at
                 from v join message m on m.id = v.original
                 """, """

@@ -34,8 +34,8 @@ class MessageLock {
                         """).params(userId, ids).query(Integer.class).single();
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
-                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
-                            m.tray_id, m.until_on, array(select label_id from message_label where message_id = m.id) as labels
+                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.due_at, m.category_id, m.also_categories,
+                            m.tray_id, m.until_on, m.until_at, array(select label_id from message_label where message_id = m.id) as labels
                         from message m where m.user_id = :user and m.id = any(:ids) order by m.id
                         """)
                 .param("user", userId)

@@ -1,11 +1,11 @@
 package app.schublade.store.filing;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.State;
 import app.schublade.store.account.Mailbox;
 import app.schublade.store.learn.LearnStore;
 import app.schublade.store.learn.LearnStore.LessonKind;
 import app.schublade.store.learn.LearnStore.NewLesson;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.Iterator;
@@ -37,12 +37,13 @@ public class MessageWriter {
             return;
         }
         jdbc.sql("""
-                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due,
-                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray, until_on = v.until,
+                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due, due_at = v.due_at,
+                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray, until_on = v.until, until_at = v.until_at,
                             held = m.held and m.folder_id = v.folder
                         from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
-                            :categories::bigint[], :also::text[], :trays::bigint[], cast(:until::text[] as date[]))
-                            as v (id, folder, unread, flagged, due, category, also, tray, until)
+                            cast(:dueAt::text[] as time[]), :categories::bigint[], :also::text[], :trays::bigint[],
+                            cast(:until::text[] as date[]), cast(:untilAt::text[] as time[]))
+                            as v (id, folder, unread, flagged, due, due_at, category, also, tray, until, until_at)
                         where m.id = v.id
                         """)
                 .param("ids", column(steps, step -> step.moving().id()))
@@ -53,11 +54,13 @@ public class MessageWriter {
                 .param(
                         "flagged",
                         steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
-                .param("due", days(steps, State::due))
+                .param("due", parts(steps, State::due, DayTime::day))
+                .param("dueAt", parts(steps, State::due, DayTime::time))
                 .param("categories", column(steps, step -> step.after().category()))
                 .param("also", steps.stream().map(MessageWriter::also).toArray(String[]::new))
                 .param("trays", column(steps, step -> step.after().tray()))
-                .param("until", days(steps, State::until))
+                .param("until", parts(steps, State::until, DayTime::day))
+                .param("untilAt", parts(steps, State::until, DayTime::time))
                 .update();
         storeLabels(steps);
         count(steps);
@@ -85,9 +88,11 @@ public class MessageWriter {
         learning.teach(lessons);
     }
 
-    private static @Nullable String[] days(List<Step> steps, Function<State, @Nullable LocalDate> day) {
+    private static @Nullable String[] parts(
+            List<Step> steps, Function<State, @Nullable DayTime> aspect, Function<DayTime, @Nullable Object> part) {
         return steps.stream()
-                .map(step -> day.apply(step.after()))
+                .map(step -> aspect.apply(step.after()))
+                .map(one -> one == null ? null : part.apply(one))
                 .map(one -> one == null ? null : one.toString())
                 .toArray(String[]::new);
     }

@@ -47,8 +47,8 @@ public class ServerLocationStore {
     private Map<Long, Copy> copies(String condition, Object... values) {
         Map<Long, Copy> copies = new HashMap<>();
         jdbc.sql("""
-                        select c.uid, m.id, m.folder_id, m.unread, m.flagged, m.due_on, m.category_id, m.also_categories,
-                            m.tray_id, m.until_on,
+                        select c.uid, m.id, m.folder_id, m.unread, m.flagged, m.due_on, m.due_at, m.category_id, m.also_categories,
+                            m.tray_id, m.until_on, m.until_at,
                             array(select label_id from message_label where message_id = m.id) as labels
                         from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ? and\s""" + condition)
                 .params(values)

@@ -68,8 +68,10 @@ final class NewRows {
                 "category_id",
                 "also_categories",
                 "due_on",
+                "due_at",
                 "tray_id",
                 "until_on",
+                "until_at",
                 "conversation_id",
                 "answered",
                 "forwarded",
@@ -87,9 +89,11 @@ final class NewRows {
                     .small(Math.min(incoming.mail().attachments().size(), Short.MAX_VALUE))
                     .number(state.category())
                     .numbers(state.also())
-                    .date(state.due())
+                    .date(state.due() == null ? null : state.due().day())
+                    .clock(state.due() == null ? null : state.due().time())
                     .number(state.tray())
-                    .date(state.until())
+                    .date(state.until() == null ? null : state.until().day())
+                    .clock(state.until() == null ? null : state.until().time())
                     .number(conversations.get(id))
                     .truth(incoming.handled().answered())
                     .truth(incoming.handled().forwarded())

@@ -14,7 +14,10 @@ import org.jspecify.annotations.Nullable;
  */
 final class ListOrder {
     /** Sorts behind everything that has a rank or a date. */
-    private static final String LAST = "9999999";
+    private static final String LAST = "999999999";
+    /** Minutes of a day, and one for the day as a whole, which comes after all its times. */
+    private static final int IN_DAY = 1441;
+
     /** Letters as people order them, in every language: "Ä" stands beside "A". */
     private static final String ALPHABET = " collate \"und-x-icu\"";
 
@@ -31,12 +34,15 @@ final class ListOrder {
     /** Until when something must be done; in the tickler, until when it lies there. */
     private final String day;
 
+    private final String time;
+
     private final List<Part> keys;
     private final boolean ascending;
 
     ListOrder(ListQuery query) {
         Arrangement arrangement = query.arrangement();
         day = query.byReturn() ? "m.until_on" : "m.due_on";
+        time = query.byReturn() ? "m.until_at" : "m.due_at";
         keys = keys(arrangement);
         ascending = arrangement.order() == Arrangement.SortOrder.OLDEST;
     }
@@ -133,7 +139,10 @@ final class ListOrder {
     }
 
     private Part due(boolean ascending) {
-        return Part.number("coalesce(" + day + " - date '2000-01-01', " + LAST + ")", ascending);
+        return Part.number(
+                "coalesce((%s - date '2000-01-01') * %d + coalesce(cast(extract(epoch from %s) as int) / 60, %d), %s)"
+                        .formatted(day, IN_DAY, time, IN_DAY - 1, LAST),
+                ascending);
     }
 
     boolean needsHead() {

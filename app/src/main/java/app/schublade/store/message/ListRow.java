@@ -1,9 +1,9 @@
 package app.schublade.store.message;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.message.Address;
 import app.schublade.core.message.Handled;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -13,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param written when it was, by its Date header; as it came, if that says nothing or something later
  * @param also its categories of lower ranks
- * @param until the day when it comes back from the tickler, or came back
+ * @param until when it comes back from the tickler, or came back
  */
 public record ListRow(
         long id,
@@ -23,12 +23,12 @@ public record ListRow(
         Instant written,
         boolean unread,
         boolean flagged,
-        @Nullable LocalDate due,
+        @Nullable DayTime due,
         int attachments,
         @Nullable Long categoryId,
         List<Long> also,
         @Nullable Long tray,
-        @Nullable LocalDate until,
+        @Nullable DayTime until,
         @Nullable Long conversation,
         List<Long> labels,
         Address sender,

@@ -12,7 +12,6 @@ import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.sql.Types;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
@@ -31,8 +30,8 @@ public class MessageStore {
     private static final int MAX_SOURCE = 64 * 1024 * 1024;
 
     static final String COLUMNS = """
-            select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.attachments, m.category_id,
-                m.also_categories, m.tray_id, m.until_on, m.conversation_id, m.answered, m.answered_at, m.forwarded, m.forwarded_at,
+            select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.due_at, m.attachments,
+                m.category_id, m.also_categories, m.tray_id, m.until_on, m.until_at, m.conversation_id, m.answered, m.answered_at, m.forwarded, m.forwarded_at,
                 array(select label_id from message_label where message_id = m.id) as labels,
                 h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to,
                 least(coalesce(h.sent_at, m.received_at), m.received_at) as written_at\s""";
@@ -122,12 +121,12 @@ public class MessageStore {
                 row.getTimestamp("written_at").toInstant(),
                 row.getBoolean("unread"),
                 row.getBoolean("flagged"),
-                row.getObject("due_on", LocalDate.class),
+                StateRows.time(row, "due"),
                 row.getInt("attachments"),
                 row.getObject("category_id", Long.class),
                 Arrays.asList((Long[]) row.getArray("also_categories").getArray()),
                 row.getObject("tray_id", Long.class),
-                row.getObject("until_on", LocalDate.class),
+                StateRows.time(row, "until"),
                 row.getObject("conversation_id", Long.class),
                 Arrays.asList((Long[]) row.getArray("labels").getArray()),
                 new Address(row.getString("sender_name"), row.getString("sender_address")),

@@ -2,7 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.problem.InputProblem;
 import app.schublade.web.frame.Choice;
-import java.time.LocalDate;
+import app.schublade.web.frame.Dates;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,14 +12,14 @@ import org.jspecify.annotations.Nullable;
  * @param place the id of the folder, label, category, tray, account or routine; none of a category clears it
  * @param path the folder or label, if it is still to be made
  * @param on whether the label is put on or taken off; of the tickler, whether it comes back when its sender writes, too
- * @param due the date of a due date or of the tickler, or null to clear it
+ * @param due when it is due, or comes back from the tickler, as {@link Dates#when} reads it; empty to clear it
  */
 record ActRequest(
         @Nullable String deed,
         @Nullable Long place,
         @Nullable String path,
         @Nullable Boolean on,
-        @Nullable LocalDate due) {
+        @Nullable String due) {
 
     /** What can be asked for. */
     enum ActKind {

@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Routine;
@@ -16,7 +17,6 @@ import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.Dates;
-import java.time.LocalDate;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -88,8 +88,8 @@ class RequestedEffects {
                         told + label.path().shown());
             }
             case CATEGORY -> category(userId, request);
-            case DUE -> due(request.due());
-            case TICKLER -> tickler(userId, request.due(), Boolean.TRUE.equals(request.on()));
+            case DUE -> due(when(request));
+            case TICKLER -> tickler(userId, when(request), Boolean.TRUE.equals(request.on()));
             case TRAY -> {
                 Places.Tray tray = places.of(userId, null)
                         .tray(request.place())
@@ -166,22 +166,27 @@ class RequestedEffects {
                 routine.forwards());
     }
 
-    private Requested due(@Nullable LocalDate day) {
-        return day == null
-                ? new Requested(new Effect.ClearDue(), "Due date cleared")
-                : new Requested(new Effect.Due(new DueDate.On(day)), "Flagged, due " + dates.due(day));
+    private @Nullable DayTime when(ActRequest request) {
+        String asked = request.due();
+        return asked == null || asked.isBlank() ? null : dates.when(asked);
     }
 
-    private Requested tickler(long userId, @Nullable LocalDate day, boolean untilTheyWrite) {
+    private Requested due(@Nullable DayTime at) {
+        return at == null
+                ? new Requested(new Effect.ClearDue(), "Due date cleared")
+                : new Requested(new Effect.Due(new DueDate.On(at)), "Flagged, due " + dates.due(at));
+    }
+
+    private Requested tickler(long userId, @Nullable DayTime at, boolean untilTheyWrite) {
         FolderRef tickler = places.shared(userId, SpecialUse.TICKLER);
-        if (day == null) {
+        if (at == null) {
             return new Requested(
                     new Effect.BringBack(tickler, places.shared(userId, SpecialUse.INBOX)), "Out of the tickler");
         }
-        if (!day.isAfter(dates.today())) {
-            throw new InputProblem("Choose a day after today; until then it stays in the tickler.");
+        if (at.hasCome(dates.local(dates.now()))) {
+            throw new InputProblem("Choose a time that is still to come; until then it stays in the tickler.");
         }
-        String until = untilTheyWrite ? "until they write, or " + dates.due(day) : "until " + dates.due(day);
-        return new Requested(new Effect.Tickle(tickler, new DueDate.On(day)), "In the tickler " + until);
+        String until = untilTheyWrite ? "until they write, or " + dates.due(at) : "until " + dates.due(at);
+        return new Requested(new Effect.Tickle(tickler, new DueDate.On(at)), "In the tickler " + until);
     }
 }

@@ -1,5 +1,7 @@
 package app.schublade.web.frame;
 
+import app.schublade.core.filing.DayTime;
+import app.schublade.core.problem.InputProblem;
 import java.time.Clock;
 import java.time.DayOfWeek;
 import java.time.Instant;
@@ -32,6 +34,9 @@ public class Dates {
     private static final DateTimeFormatter LONG_DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
     private static final DateTimeFormatter EXACT =
             DateTimeFormatter.ofPattern("EEEE d MMMM yyyy, HH:mm", Locale.ENGLISH);
+
+    private static final String IN_AN_HOUR = "in an hour";
+    private static final String TOMORROW = "tomorrow";
 
     private final Clock clock;
 
@@ -140,18 +145,39 @@ public class Dates {
         return (day.getYear() == today.getYear() ? DAY : YEAR).format(day);
     }
 
-    public boolean isOver(LocalDate day) {
-        return day.isBefore(today());
+    /** The same with the time, if one is said: {@code today 15:00}. */
+    public String due(DayTime at) {
+        LocalTime time = at.time();
+        return due(at.day()) + (time == null ? "" : " " + TIME.format(time));
+    }
+
+    /**
+     * A time that a page asks for: {@code in an hour} and {@code tomorrow 15:00} count from when it asks, however long ago the
+     * page was made; everything else is as {@link DayTime#parse} reads it.
+     *
+     * @throws InputProblem if it is none of these
+     */
+    public DayTime when(String asked) {
+        if (asked.equals(IN_AN_HOUR)) {
+            LocalDateTime then = local(clock.instant()).plusHours(1);
+            return new DayTime(then.toLocalDate(), then.toLocalTime());
+        }
+        return DayTime.parse(
+                asked.startsWith(TOMORROW) ? today().plusDays(1) + asked.substring(TOMORROW.length()) : asked);
+    }
+
+    public boolean isOver(DayTime at) {
+        return at.isOver(local(clock.instant()));
     }
 
     /** The heading that a list puts over what is due then. */
-    public String dueHeading(LocalDate day) {
-        return isOver(day) ? "Overdue" : heading("Due", day);
+    public String dueHeading(DayTime at) {
+        return isOver(at) ? "Overdue" : heading("Due", at.day());
     }
 
     /** The heading that the tickler puts over what comes back then. */
-    public String backHeading(LocalDate day) {
-        return day.isAfter(today()) ? heading("Back", day) : "Back in the Inbox";
+    public String backHeading(DayTime at) {
+        return at.hasCome(local(clock.instant())) ? "Back in the Inbox" : heading("Back", at.day());
     }
 
     private String heading(String word, LocalDate day) {

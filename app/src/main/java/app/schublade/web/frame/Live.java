@@ -104,13 +104,13 @@ public class Live implements DisposableBean {
                 notifications.after(user, noticed.getOrDefault(user, Long.MAX_VALUE), MOST_NOTICES)) {
             noticed.put(user, one.id());
             String data = JSON.writeValueAsString(
-                    new NewMail(one.message(), one.sender().shown(), one.subject(), one.sound()));
+                    new ToNotice(one.message(), one.sender().shown(), one.subject(), one.sound(), one.due()));
             all.forEach(browser -> send(browser, all, "notice", data));
         }
     }
 
-    /** New mail, as a browser is told of it. */
-    record NewMail(long message, String sender, String subject, boolean sound) {}
+    /** New mail, or what is due, as a browser is told of it. */
+    record ToNotice(long message, String sender, String subject, boolean sound, boolean due) {}
 
     private void sayAlive() {
         browsers.values().forEach(all -> all.forEach(browser -> send(browser, all, "alive", "-")));

@@ -1,6 +1,7 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Change;
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Routine;
@@ -84,7 +85,7 @@ class RoutineStart {
         if (after.unread() != before.unread()) {
             steps.add(new Effect.MarkRead(!after.unread()));
         }
-        LocalDate due = after.due();
+        DayTime due = after.due();
         if (due != null && !due.equals(before.due())) {
             steps.add(new Effect.Due(in(due, today)));
         } else if (after.flagged() != before.flagged()) {
@@ -112,7 +113,7 @@ class RoutineStart {
         }
         if (after.folder() != before.folder()) {
             Places.Folder tickler = places.special(SpecialUse.TICKLER);
-            LocalDate until = after.until();
+            DayTime until = after.until();
             if (after.folder() == tickler.id() && until != null) {
                 steps.add(new Effect.Tickle(tickler.ref(), in(until, today)));
             } else {
@@ -122,8 +123,8 @@ class RoutineStart {
         return steps;
     }
 
-    private static DueDate in(LocalDate day, LocalDate today) {
-        long days = Math.min(Math.max(0, ChronoUnit.DAYS.between(today, day)), DueDate.MAX_DAYS);
+    private static DueDate in(DayTime at, LocalDate today) {
+        long days = Math.min(Math.max(0, ChronoUnit.DAYS.between(today, at.day())), DueDate.MAX_DAYS);
         return new DueDate.After((int) days, false);
     }
 }

@@ -3,11 +3,13 @@ package app.schublade.web.triage;
 import app.schublade.core.triage.LookHours;
 import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.noise.QuietStore;
+import app.schublade.store.triage.ReminderStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -23,10 +25,12 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class QuietController {
     private final QuietStore quiet;
     private final SavedSearchStore searches;
+    private final ReminderStore reminders;
     private final Frame frame;
     private final Dates dates;
 
-    QuietController(QuietStore quiet, SavedSearchStore searches, Frame frame, Dates dates) {
+    QuietController(QuietStore quiet, SavedSearchStore searches, ReminderStore reminders, Frame frame, Dates dates) {
+        this.reminders = reminders;
         this.quiet = quiet;
         this.searches = searches;
         this.frame = frame;
@@ -40,6 +44,7 @@ class QuietController {
         model.addAttribute("next", quiet.nextLook(person.id()).map(dates::look).orElse(null));
         model.addAttribute("notices", QuietStore.Notices.values());
         model.addAttribute("searches", searches.of(person.id()));
+        model.addAttribute("mailedTo", reminders.mailedTo(person.id()).orElse(null));
         return "triage/quiet";
     }
 
@@ -50,8 +55,10 @@ class QuietController {
             @RequestParam QuietStore.Notices notices,
             @RequestParam(defaultValue = "") List<Long> search,
             @RequestParam(defaultValue = "") List<Long> label,
+            @RequestParam(required = false) @Nullable Long reminders,
             RedirectAttributes redirect) {
         quiet.keep(person.id(), LookHours.parse(hours), notices, search, label);
+        this.reminders.mailTo(person.id(), reminders);
         String told = quiet.nextLook(person.id())
                 .map(next -> "New mail waits from now on. The next look is %s.".formatted(dates.look(next)))
                 .orElse("Saved. New mail shows as it comes.");

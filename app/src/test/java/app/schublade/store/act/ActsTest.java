@@ -109,7 +109,7 @@ class ActsTest {
                 "select * from arrangement where user_id = ?",
                 "select * from outgoing where user_id = ?",
                 """
-                select id, folder_id, unread, flagged, due_on, category_id, also_categories, tray_id, until_on,
+                select id, folder_id, unread, flagged, due_on, due_at, category_id, also_categories, tray_id, until_on, until_at,
                     array(select label_id from message_label where message_id = m.id order by 1) from message m
                 where user_id = ?
                 """)) {

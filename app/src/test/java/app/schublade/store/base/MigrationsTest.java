@@ -2,6 +2,7 @@ package app.schublade.store.base;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Routine;
 import app.schublade.core.filing.Rule;
@@ -25,6 +26,7 @@ import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.store.triage.DayMailStore;
+import app.schublade.store.triage.ReminderStore;
 import app.schublade.store.triage.StandingDayStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -134,7 +136,7 @@ class MigrationsTest {
                             row.sender().email(),
                             cabinet.lies(user, message),
                             row.unread() ? ", unread" : "",
-                            row.flagged() ? ", flagged" : ""));
+                            row.due() != null ? ", due " + row.due() : row.flagged() ? ", flagged" : ""));
             told.append(new String(cabinet.messages.source(user, message).orElseThrow(), StandardCharsets.UTF_8)
                     .lines()
                     .map(line -> "  | " + line + "\n")
@@ -168,6 +170,7 @@ class MigrationsTest {
                 "select 'blocked ' || value from blocked where user_id = ? order by value",
                 "select 'quiet ' || array_to_string(minutes, ' ') || ', ' || notices from quiet where user_id = ?",
                 "select 'day sheet ' || array_to_string(minutes, ' ') from day_mail where user_id = ?",
+                "select 'reminders to ' || a.address from app_user u join account a on a.id = u.reminders_at where u.id = ?",
                 "select 'standing day ' || name || ': ' || weekday from standing_day where user_id = ? order by id",
                 "select 'alias ' || l.address || ', ' || l.note || ', ' || l.signature from alias l join account a on a.id = l.account_id where a.user_id = ? and l.note <> '' order by l.address")) {
             cabinet.jdbc
@@ -219,6 +222,8 @@ class MigrationsTest {
         cabinet.filing.act(user, Cause.HAND, "Flagged", all.subList(2, 3), state -> state.flagged(true));
         fillOthers(cabinet, user, office, all.get(0));
         cabinet.filing.act(user, Cause.HAND, "Flagged", all.subList(3, 4), state -> state.flagged(true));
+        cabinet.filing.act(
+                user, Cause.HAND, "Due", all.subList(4, 5), state -> state.due(DayTime.parse("2026-12-01 15:00")));
         cabinet.jdbc.sql("update account set secret = ''").update(); // The key is not kept.
     }
 
@@ -248,6 +253,7 @@ class MigrationsTest {
         LookHours hours = LookHours.parse("9, 13:30");
         cabinet.bean(QuietStore.class).keep(user, hours, QuietStore.Notices.KEY_PEOPLE, List.of(), List.of());
         cabinet.bean(DayMailStore.class).keep(user, account.id(), hours);
+        cabinet.bean(ReminderStore.class).mailTo(user, account.id());
         cabinet.bean(StandingDayStore.class).add(user, "Saturday morning", DayOfWeek.SATURDAY);
         cabinet.bean(AliasStore.class).add(account, "show@quay.example", "the printer", "Tilda");
     }

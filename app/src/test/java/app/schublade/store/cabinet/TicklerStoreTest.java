@@ -2,6 +2,7 @@ package app.schublade.store.cabinet;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.State;
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.FolderPath;
@@ -52,7 +53,7 @@ class TicklerStoreTest {
                 account,
                 TestMail.from("Halden <office@halden.example>", "Dates").read());
         LocalDate day = cabinet.zones.today(user).plusDays(days);
-        act(message, state -> state.in(tickler).until(day));
+        act(message, state -> state.in(tickler).until(DayTime.on(day)));
         return message;
     }
 
@@ -71,7 +72,7 @@ class TicklerStoreTest {
         assertThat(cabinet.tickler.bringBack(user).changed()).containsExactlyInAnyOrder(due, late);
         assertThat(cabinet.lies(user, due)).isEqualTo("Inbox");
         assertThat(row(due).unread()).isTrue();
-        assertThat(row(due).until()).isEqualTo(cabinet.zones.today(user));
+        assertThat(row(due).until()).isEqualTo(DayTime.on(cabinet.zones.today(user)));
         assertThat(cabinet.lies(user, later)).isEqualTo("Tickler");
         assertThat(cabinet.tickler.back(user, null)).isEqualTo(2);
         assertThat(cabinet.tickler.back(user, account.id() + 1)).isZero();
@@ -85,7 +86,8 @@ class TicklerStoreTest {
     void undoBringsItBackAtOnceAndNotOnceMore() {
         long message = cabinet.arrives(account, TestMail.from("Halden <office@halden.example>", "Dates"));
         LocalDate today = cabinet.zones.today(user);
-        long batch = act(message, state -> state.in(tickler).until(today)).batch();
+        long batch = act(message, state -> state.in(tickler).until(DayTime.on(today)))
+                .batch();
         cabinet.undo.act(user, batch);
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(row(message).until()).isNull();
@@ -170,7 +172,7 @@ class TicklerStoreTest {
     private long waiting(String address) {
         long message = cabinet.arrives(account, TestMail.from(address, "Dates"));
         LocalDate last = cabinet.zones.today(user).plusDays(30);
-        act(message, state -> state.in(tickler).until(last));
+        act(message, state -> state.in(tickler).until(DayTime.on(last)));
         cabinet.tickler.waitForSenders(user, List.of(message), true);
         return message;
     }
@@ -190,7 +192,9 @@ class TicklerStoreTest {
         assertThat(cabinet.tickler.bringBackWritten(user).changed()).containsExactly(message);
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(row(message).unread()).isTrue();
-        assertThat(row(message).until()).as("marked as come back today").isEqualTo(cabinet.zones.today(user));
+        assertThat(row(message).until())
+                .as("marked as come back today")
+                .isEqualTo(DayTime.on(cabinet.zones.today(user)));
         assertThat(cabinet.tickler.written()).as("once").isEmpty();
         assertThat(cabinet.countersAreTrue()).isTrue();
     }
@@ -199,13 +203,14 @@ class TicklerStoreTest {
     void whatWasTakenBackFiledOrPutOffOtherwiseWaitsForNobody() {
         long undone = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Undone"));
         LocalDate last = cabinet.zones.today(user).plusDays(30);
-        long batch = act(undone, state -> state.in(tickler).until(last)).batch();
+        long batch =
+                act(undone, state -> state.in(tickler).until(DayTime.on(last))).batch();
         cabinet.tickler.waitForSenders(user, List.of(undone), true);
         cabinet.undo.act(user, batch);
         long filed = waiting("anna@wharf.example");
         act(filed, state -> state.in(cabinet.folder(user, "Loans").id()));
         long otherwise = waiting("anna@wharf.example");
-        act(otherwise, state -> state.until(last.plusDays(1)));
+        act(otherwise, state -> state.until(DayTime.on(last.plusDays(1))));
         long again = waiting("anna@wharf.example");
         cabinet.tickler.waitForSenders(user, List.of(again), false);
         long others = cabinet.user();

@@ -2,6 +2,7 @@ package app.schublade.store.message;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.State;
@@ -22,6 +23,7 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import java.time.Duration;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -64,7 +66,9 @@ class ListStoreTest {
         }
         List<Places.Category> categories = cabinet.places.categories(user);
         for (int i = 0; i < 40; i++) {
-            LocalDate due = i % 4 == 0 ? null : LocalDate.of(2026, 11, 20).plusDays(i % 9);
+            LocalDate day = LocalDate.of(2026, 11, 20).plusDays(i % 9);
+            LocalTime time = i % 3 == 0 ? null : i % 7 == 0 ? LocalTime.MIDNIGHT : LocalTime.of(23 - i % 20, i);
+            DayTime due = i % 4 == 0 ? null : new DayTime(day, time);
             long category = categories.get(i % categories.size()).id();
             cabinet.filing.act(user, Cause.GLANCE, "x", List.of(ALL.get(i)), state -> {
                 State ranked = state.categorised(category);
@@ -182,7 +186,7 @@ class ListStoreTest {
                         row -> row.subject().toLowerCase(Locale.ROOT).replaceFirst("^re: ", ""));
             case SIZE -> Comparator.comparing(ListRow::size);
             case RANK -> Comparator.comparing(row -> row.categoryId() == null ? Long.MAX_VALUE : row.categoryId());
-            case DUE -> Comparator.comparing(row -> row.due() == null ? LocalDate.MAX : row.due());
+            case DUE -> Comparator.comparing(row -> row.due() == null ? DayTime.on(LocalDate.MAX) : row.due());
         };
         return order.ascending() ? comparator : comparator.reversed();
     }

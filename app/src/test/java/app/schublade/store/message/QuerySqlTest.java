@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import app.schublade.core.filing.Attached;
 import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Correspondent;
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.FromList;
 import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
@@ -36,6 +37,7 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -104,7 +106,11 @@ class QuerySqlTest {
                     one(random, places.folders()).id(),
                     random.nextBoolean(),
                     random.nextBoolean(),
-                    random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(6)),
+                    random.nextBoolean()
+                            ? null
+                            : new DayTime(
+                                    LocalDate.of(2026, 11, 25 + random.nextInt(6)),
+                                    random.nextBoolean() ? null : LocalTime.of(random.nextInt(24), 0)),
                     random.nextBoolean()
                             ? null
                             : one(random, places.categories()).id(),
@@ -115,7 +121,7 @@ class QuerySqlTest {
                             ? Set.of()
                             : Set.of(one(random, places.labels()).id()),
                     random.nextBoolean() ? null : one(random, places.trays()).id(),
-                    random.nextInt(4) == 0 ? LocalDate.of(2026, 12, 1) : null);
+                    random.nextInt(4) == 0 ? DayTime.parse("2026-12-01 09:00") : null);
             cabinet.filing.act(user, Cause.HAND, "x", List.of(id), state -> to);
         }
     }

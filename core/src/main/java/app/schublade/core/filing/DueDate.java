@@ -3,7 +3,6 @@ package app.schublade.core.filing;
 import app.schublade.core.problem.InputProblem;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -11,8 +10,8 @@ import java.util.regex.Pattern;
 /** When something must be done about a message: on a date, or so many days after it arrived. */
 public sealed interface DueDate {
 
-    /** The date, for a message that arrived on a day. */
-    LocalDate after(LocalDate arrival);
+    /** When that is, for a message that arrived on a day. */
+    DayTime after(LocalDate arrival);
 
     /** Flags with it; if it is not known when the message arrived, only a fixed date can be told. */
     State flag(State state);
@@ -20,21 +19,25 @@ public sealed interface DueDate {
     /** As the end of a sentence: {@code "on 2026-12-01"}, {@code "after 5 working days"}. */
     String words();
 
-    /** On that date. */
-    record On(LocalDate date) implements DueDate {
+    /** On that day, at a time of it if one is said. */
+    record On(DayTime at) implements DueDate {
+        public On(LocalDate day) {
+            this(DayTime.on(day));
+        }
+
         @Override
-        public LocalDate after(LocalDate arrival) {
-            return date;
+        public DayTime after(LocalDate arrival) {
+            return at;
         }
 
         @Override
         public State flag(State state) {
-            return state.due(date);
+            return state.due(at);
         }
 
         @Override
         public String words() {
-            return "on " + date;
+            return "on " + at;
         }
     }
 
@@ -47,16 +50,16 @@ public sealed interface DueDate {
         private static final Set<DayOfWeek> WEEKEND = Set.of(DayOfWeek.SATURDAY, DayOfWeek.SUNDAY);
 
         @Override
-        public LocalDate after(LocalDate arrival) {
+        public DayTime after(LocalDate arrival) {
             if (!working) {
-                return arrival.plusDays(days);
+                return DayTime.on(arrival.plusDays(days));
             }
             LocalDate date = arrival;
             for (int left = days; left > 0; ) {
                 date = date.plusDays(1);
                 left -= WEEKEND.contains(date.getDayOfWeek()) ? 0 : 1;
             }
-            return date;
+            return DayTime.on(date);
         }
 
         @Override
@@ -82,7 +85,8 @@ public sealed interface DueDate {
     Pattern AFTER = Pattern.compile("(?:after\\s+)?(\\d{1,4})\\s*(working\\s+)?days?");
 
     /**
-     * Reads what a person typed, and what {@link #words} wrote: {@code "3 days"}, {@code "5 working days"}, {@code "2026-12-01"}.
+     * Reads what a person typed, and what {@link #words} wrote: {@code "3 days"}, {@code "5 working days"}, {@code "2026-12-01"},
+     * {@code "2026-12-01 15:00"}.
      *
      * @throws InputProblem with a sentence for the user if it is none of these
      */
@@ -96,11 +100,10 @@ public sealed interface DueDate {
             return new After(Integer.parseInt(after.group(1)), after.group(2) != null);
         }
         try {
-            return new On(
-                    LocalDate.parse(text.startsWith("on ") ? text.substring(3).strip() : text));
-        } catch (DateTimeParseException e) {
+            return new On(DayTime.parse(text.startsWith("on ") ? text.substring(3) : text));
+        } catch (InputProblem e) {
             throw new InputProblem(
-                    "“%s” is not a due date; write 3 days, 5 working days (up to %,d), or 2026-12-01."
+                    "“%s” is not a due date; write 3 days, 5 working days (up to %,d), 2026-12-01, or 2026-12-01 15:00."
                             .formatted(text, MAX_DAYS),
                     e);
         }

@@ -5,6 +5,7 @@ import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.TrayRef;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.List;
 import java.util.regex.MatchResult;
 import java.util.regex.Pattern;
@@ -102,7 +103,7 @@ public sealed interface Effect {
         @Override
         public State on(State state) {
             State away = state.in(tickler.id());
-            return back instanceof DueDate.On fixed ? away.until(fixed.date()) : away;
+            return back instanceof DueDate.On fixed ? away.until(fixed.at()) : away;
         }
 
         @Override
@@ -356,7 +357,7 @@ public sealed interface Effect {
     record ClearDue() implements ByHand {
         @Override
         public State on(State state) {
-            return state.flagged() ? state.due((LocalDate) null) : state;
+            return state.flagged() ? state.due(null) : state;
         }
 
         @Override
@@ -386,11 +387,11 @@ public sealed interface Effect {
         }
     }
 
-    /** Brings the message back from the tickler on its day: into the Inbox, unread. */
-    record ComeBack(FolderRef tickler, FolderRef inbox, LocalDate today) implements ByHand {
+    /** Brings the message back from the tickler when its time has come: into the Inbox, unread. */
+    record ComeBack(FolderRef tickler, FolderRef inbox, LocalDateTime now) implements ByHand {
         @Override
         public State on(State state) {
-            return state.back(tickler.id(), inbox.id(), today);
+            return state.back(tickler.id(), inbox.id(), now);
         }
 
         @Override

@@ -1,6 +1,6 @@
 package app.schublade.core.filing;
 
-import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
@@ -15,18 +15,18 @@ import org.jspecify.annotations.Nullable;
  * @param also the ids of its other categories
  * @param labels the ids of its labels
  * @param tray the id of its division of the Inbox, or null; kept while it lies elsewhere
- * @param until the day when it comes back from the tickler, or came back from there into the Inbox; or null
+ * @param until when it comes back from the tickler, or came back from there into the Inbox; or null
  */
 public record State(
         long folder,
         boolean unread,
         boolean flagged,
-        @Nullable LocalDate due,
+        @Nullable DayTime due,
         @Nullable Long category,
         Set<Long> also,
         Set<Long> labels,
         @Nullable Long tray,
-        @Nullable LocalDate until) {
+        @Nullable DayTime until) {
     public State {
         also = Set.copyOf(also);
         labels = Set.copyOf(labels);
@@ -44,14 +44,14 @@ public record State(
                 : new State(otherFolder, unread, flagged, due, category, also, labels, tray, null);
     }
 
-    /** With the day when it comes back from the tickler. */
-    public State until(@Nullable LocalDate value) {
+    /** With the time when it comes back from the tickler. */
+    public State until(@Nullable DayTime value) {
         return new State(folder, unread, flagged, due, category, also, labels, tray, value);
     }
 
-    /** Back from the tickler in the Inbox, unread; one that is not in the tickler until that day stays as it is. */
-    public State back(long tickler, long inbox, LocalDate today) {
-        return folder == tickler && until != null && !until.isAfter(today)
+    /** Back from the tickler in the Inbox, unread; one that is not in the tickler until then stays as it is. */
+    public State back(long tickler, long inbox, LocalDateTime now) {
+        return folder == tickler && until != null && until.hasCome(now)
                 ? in(inbox).until(until).unread(true)
                 : this;
     }
@@ -66,7 +66,7 @@ public record State(
     }
 
     /** Flagged, with the date until when something must be done. */
-    public State due(@Nullable LocalDate value) {
+    public State due(@Nullable DayTime value) {
         return new State(folder, unread, true, value, category, also, labels, tray, until);
     }
 

@@ -2,6 +2,7 @@ package app.schublade.core.query;
 
 import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Condition.Need;
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.RuleInput;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.TrayRef;
@@ -246,7 +247,8 @@ public sealed interface Query
     record DueOn(@Nullable LocalDate first, @Nullable LocalDate last) implements Query {
         @Override
         public boolean holds(RuleInput message) {
-            LocalDate due = message.state().due();
+            DayTime at = message.state().due();
+            LocalDate due = at == null ? null : at.day();
             return due != null && (first == null || !due.isBefore(first)) && (last == null || !due.isAfter(last));
         }
 

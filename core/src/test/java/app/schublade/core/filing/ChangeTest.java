@@ -62,9 +62,13 @@ class ChangeTest {
                 .on(new State(1, false, false, null, Set.of()));
         assertThat(away.in(9)).as("it is there already").isEqualTo(away);
         assertThat(away.in(3).until()).isNull();
-        assertThat(away.in(3).back(9, 1, day)).isEqualTo(away.in(3));
-        assertThat(away.back(9, 1, day.minusDays(1))).isEqualTo(away);
-        assertThat(away.back(9, 1, day.plusDays(2))).isEqualTo(new State(1, true, false, null, Set.of()).until(day));
+        assertThat(away.in(3).back(9, 1, day.atStartOfDay())).isEqualTo(away.in(3));
+        assertThat(away.back(9, 1, day.atStartOfDay().minusSeconds(1))).isEqualTo(away);
+        assertThat(away.back(9, 1, day.plusDays(2).atStartOfDay()))
+                .isEqualTo(new State(1, true, false, null, Set.of()).until(DayTime.on(day)));
+        State until = away.until(DayTime.parse("2026-12-01 15:00"));
+        assertThat(until.back(9, 1, day.atTime(14, 59, 59))).isEqualTo(until);
+        assertThat(until.back(9, 1, day.atTime(15, 0)).folder()).isEqualTo(1);
     }
 
     @Test

@@ -223,6 +223,7 @@ class RuleBookTest {
         State after = book.file(VISIT, NEW).hits().get(0).on(NEW);
         assertThat(after.category()).isEqualTo(2);
         assertThat(after.flagged()).isTrue();
-        assertThat(after.due()).isEqualTo(VISIT.received().toLocalDate().plusDays(3));
+        assertThat(after.due())
+                .isEqualTo(DayTime.on(VISIT.received().toLocalDate().plusDays(3)));
     }
 }
