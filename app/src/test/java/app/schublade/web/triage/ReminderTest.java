@@ -141,7 +141,7 @@ class ReminderTest {
         }
         timePasses();
         assertThat(shown()).containsExactly("Letter 5", "Letter 4", "Letter 3");
-        assertThat(browser.get("/rules").page().select(".reminders .more").text())
+        assertThat(browser.get("/rules").page().select(".reminders .others").text())
                 .isEqualTo("More that is due");
     }
 
