@@ -333,10 +333,13 @@ public final class Cabinet implements AutoCloseable {
 
     /** Stores a message as it arrives in an Inbox, whatever is in it. Returns its id. */
     public long arrives(Account account, byte[] source) {
+        return arrives(account, inbox(account), source, MORNING);
+    }
+
+    public long arrives(Account account, Mailbox mailbox, byte[] source, Instant received) {
         long uid = NUMBERS.incrementAndGet();
-        Mailbox inbox = inbox(account);
-        intake.store(account, inbox, List.of(incoming(account, inbox, source, MORNING, true, uid)));
-        return messageAt(inbox, uid).orElseThrow();
+        intake.store(account, mailbox, List.of(incoming(account, mailbox, source, received, true, uid)));
+        return messageAt(mailbox, uid).orElseThrow();
     }
 
     public Incoming incoming(Account account, Mailbox mailbox, TestMail letter, long uid) {

@@ -5,6 +5,7 @@ import app.schublade.store.base.Sql;
 import app.schublade.store.base.Zones;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -60,6 +61,11 @@ public class FacetStore {
         }
     }
 
+    /** Of as many messages: what was there first, by their numbers; people and ends of names by the alphabet. */
+    private static final Comparator<Facet> MOST_FIRST = Comparator.comparingInt((Facet one) -> -one.messages)
+            .thenComparing(one -> one.key.matches("\\d+") ? one.key.length() : 0)
+            .thenComparing(one -> one.key);
+
     private record Row(String kind, String key, String name, int messages) {}
 
     @Transactional(readOnly = true)
@@ -108,7 +114,7 @@ public class FacetStore {
         parts.computeIfPresent(FacetKind.TIME, (kind, months) -> times(months));
         parts.replaceAll((kind, all) -> (kind == FacetKind.TIME
                         ? all.stream()
-                        : all.stream().sorted((one, other) -> Integer.compare(other.messages, one.messages)))
+                        : all.stream().sorted(MOST_FIRST))
                 .limit(SHOWN)
                 .toList());
         return new Facets(total, parts);

@@ -20,8 +20,8 @@ import org.springframework.transaction.annotation.Transactional;
 
 /**
  * What the user asked and nobody answered. Sent mail is looked through once, for questions; whether one was answered shows in the
- * mail itself: by a later message of the conversation, or of one of those who were asked about the same subject. Automatic
- * answers are none.
+ * mail itself: by an answer to it, by whoever was asked or a colleague in the same conversation, or by one of those who were
+ * asked about the same subject. What others say there to something else, and automatic answers, are none.
  */
 @Repository
 public class AwaitingStore {
@@ -46,7 +46,9 @@ public class AwaitingStore {
                     and coalesce(af.use, '') not in ('SENT', 'DRAFTS', 'JUNK')
                     and not coalesce('AUTOMATED' = any(ah.traits), false)
                     and not (ah.sender_address = h.sender_address)
-                    and (a.conversation_id = m.conversation_id
+                    and ((a.conversation_id = m.conversation_id and (h.internet_id = any(ah.refs)
+                            or split_part(ah.sender_address, '@', 2) = any(
+                                array(select split_part(asked, '@', 2) from unnest(h.addressed_to) asked))))
                         or (w.stem <> '' and ah.sender_address = any(h.addressed_to) and position(w.stem in lower(ah.subject)) > 0))
                 order by a.received_at limit 1) answer on true
             """;

@@ -13,6 +13,10 @@ public final class Question {
     /** What asks without a question mark. */
     private static final List<String> REQUESTS = List.of(
             "please let me know",
+            "please tell me",
+            "please tell us",
+            "glad to hear whether",
+            "glad to hear if",
             "let me know whether",
             "let me know if you can",
             "could you please",
