@@ -16,6 +16,7 @@ import app.schublade.store.noise.MutedStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.store.triage.AwaitingStore;
+import app.schublade.store.triage.ReminderStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
@@ -252,6 +253,7 @@ class AccessibilityTest {
                 "Labelled",
                 List.of(message),
                 state -> state.with(label, true).categorised(category).due(DayTime.parse("2026-11-20 09:30")));
+        office.bean(ReminderStore.class).remind(person.id()); // So that no notice of it comes in between.
         numbers.putAll(Map.of("message", message, "folder", folder, "label", label, "loans", loans));
         numbers.putAll(Map.of("account", account.id(), "gone", gone, "rule", hidden));
         for (String awkward : List.of(
@@ -346,6 +348,7 @@ class AccessibilityTest {
                 State.of(message, "x", "see dialog[open]"),
                 State.of(message, "?", "see dialog[open]"),
                 State.of(message, "g", "see #notice .told", "h", "see #acts li"),
+                State.of(message, "tell", "see #notice .problem"),
                 State.of(message, "v", "see .arrange[open]"),
                 State.of(message, "s", "see .only[open]"),
                 State.of("/rules", "click .top .menu summary", "see .menu[open]"),
@@ -458,6 +461,7 @@ class AccessibilityTest {
             case "menu" -> page.locator(parts[1]).first().dispatchEvent("contextmenu", Map.of("bubbles", true));
             case "type" -> page.keyboard().type(parts[1]);
             case "changed" -> page.evaluate("document.dispatchEvent(new CustomEvent('mail-changed'))");
+            case "tell" -> page.evaluate("schublade.tell('That did not work.', true)");
             case "elsewhere" -> writeElsewhere(cabinet.outgoing.of(person.id()).get(0));
             case "see" -> assertThat(page.locator(parts[1]).first()).isVisible();
             default -> page.keyboard().press(step);

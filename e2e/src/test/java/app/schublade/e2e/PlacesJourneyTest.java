@@ -12,6 +12,7 @@ import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.time.Duration;
 import org.junit.jupiter.api.AfterAll;
@@ -65,6 +66,32 @@ class PlacesJourneyTest {
 
     private Locator row(String subject) {
         return window.page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName(subject));
+    }
+
+    /** Its time is typed, and was there already when the day began; the clock that looks for it is the application's own. */
+    @Test
+    void whatIsDueAtATimeIsRemindedOfUntilItIsDone() {
+        arrive(2);
+        Desk desk = desk().press("ArrowDown").showsMessage("Letter 1").press("d");
+        Locator time = window.page.locator("dialog[open] input[type=time]");
+        time.fill("23:59");
+        time.press("Enter");
+        desk.says("Flagged, due today 23:59");
+        assertThat(row("Letter 1").locator(".due")).hasText("due today 23:59");
+        desk.press("d");
+        time.fill("00:00");
+        time.press("Enter");
+        assertThat(row("Letter 1").locator(".due.over")).hasText("due today 00:00");
+        Locator reminder = window.page.locator(".reminders article");
+        assertThat(reminder)
+                .hasText(Pattern.compile("Letter 1"), new LocatorAssertions.HasTextOptions().setTimeout(60_000));
+        assertThat(window.page.locator("#notice")).containsText("Due now: Letter 1");
+        reminder.getByText("Done", new Locator.GetByTextOptions().setExact(true))
+                .click();
+        assertThat(reminder).hasCount(0);
+        assertThat(row("Letter 1").locator(".due")).hasCount(0);
+        desk.press("z").says("Undone");
+        assertThat(reminder).hasCount(1);
     }
 
     @Test
