@@ -162,7 +162,7 @@ class AccessibilityTest {
      * Something to look at.
      *
      * @param steps what is done on its page: keys; {@code click …} and {@code menu …} with a selector; {@code type …}; {@code
-     *     changed}, when something has changed elsewhere; {@code see …}, what must be visible then
+     *     changed}, when something has changed elsewhere; {@code tell}, of a problem; {@code see …}, what must be visible then
      */
     private record State(String name, String address, List<String> steps) {
         static State of(String address, String... steps) {

@@ -35,7 +35,7 @@ import org.junit.jupiter.api.extension.ExtendWith;
 class AwaitingFoundTest {
     private static final double PRECISION = 0.95;
     private static final double RECALL = 0.9;
-    private static final int MESSAGES = 1200;
+    private static final int MESSAGES = 2500;
     private static final int WORLDS = 2;
 
     /** Whatever the user writes there that wants an answer, as somebody says who has read all of it. */
