@@ -27,6 +27,7 @@ import app.schublade.store.account.Mailbox;
 import app.schublade.store.base.Zones;
 import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.store.cabinet.TrayStore;
+import app.schublade.store.filing.CountStore;
 import app.schublade.store.filing.FilingStore;
 import app.schublade.store.filing.MessageCopier;
 import app.schublade.store.filing.OrderStore;
@@ -435,27 +436,12 @@ public final class Cabinet implements AutoCloseable {
                 .orElse("none");
     }
 
-    /** The counters must always be what counting would give. */
-    public boolean countersAreTrue() {
-        return jdbc.sql("""
-                        select count(*) = 0 from (
-                            select folder_id, account_id, count(*) as total, count(*) filter (where unread) as unread
-                            from message group by 1, 2
-                            except select folder_id, account_id, total, unread from folder_count) wrong
-                        """).query(Boolean.class).single()
-                && jdbc.sql("""
-                        select count(*) = 0 from (
-                            select label_id, account_id, unread from label_count where unread <> 0 except
-                            select l.label_id, m.account_id, count(*)::int from message_label l
-                            join message m on m.id = l.message_id where m.unread group by 1, 2) wrong
-                        """).query(Boolean.class).single()
-                && jdbc.sql("""
-                        select coalesce(sum(unread), 0) = (select count(*) from message_label l
-                            join message m on m.id = l.message_id where m.unread) from label_count
-                        """).query(Boolean.class).single()
-                && jdbc.sql("select coalesce(sum(total), 0) = (select count(*) from message) from folder_count")
-                        .query(Boolean.class)
-                        .single();
+    /** The counts of folders and labels, of all users, that are not true. */
+    public List<CountStore.Wrong> wrongCounts() {
+        CountStore counts = bean(CountStore.class);
+        return jdbc.sql("select id from app_user").query(Long.class).list().stream()
+                .flatMap(user -> counts.wrong(user).stream())
+                .toList();
     }
 
     /** Orders waiting for an account, in words: {@code "MOVE 12 Schools"}, {@code "MARK 12 +\Seen"}. */

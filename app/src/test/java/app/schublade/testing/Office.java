@@ -1,5 +1,7 @@
 package app.schublade.testing;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import app.schublade.SchubladeApplication;
 import app.schublade.core.place.Tone;
 import app.schublade.mail.Credentials;
@@ -16,6 +18,7 @@ import app.schublade.standin.Standin;
 import app.schublade.standin.world.World;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
+import app.schublade.store.filing.CountStore;
 import app.schublade.store.user.UserStore;
 import app.schublade.sync.AccountAdder;
 import app.schublade.web.frame.CurrentUser;
@@ -35,12 +38,14 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.extension.AfterAllCallback;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.support.GenericApplicationContext;
+import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 
 /**
@@ -192,8 +197,8 @@ public final class Office implements AutoCloseable {
         documents.put(url, document);
     }
 
-    /** Hands the office to tests that ask for it. */
-    public static final class Extension implements ParameterResolver {
+    /** Hands the office to tests that ask for it; whatever they did, the counts are true when a class ends. */
+    public static final class Extension implements ParameterResolver, AfterAllCallback {
         @Override
         public boolean supportsParameter(ParameterContext parameter, ExtensionContext context) {
             return parameter.getParameter().getType() == Office.class;
@@ -202,6 +207,22 @@ public final class Office implements AutoCloseable {
         @Override
         public Object resolveParameter(ParameterContext parameter, ExtensionContext context) {
             return Shared.OFFICE;
+        }
+
+        @Override
+        public void afterAll(ExtensionContext context) {
+            List<CountStore.Wrong> wrong = Cabinet.of(Shared.OFFICE).wrongCounts();
+            if (!wrong.isEmpty()) {
+                Shared.OFFICE
+                        .bean(JdbcClient.class)
+                        .sql("select id from app_user")
+                        .query(Long.class)
+                        .list()
+                        .forEach(Shared.OFFICE.bean(CountStore.class)::mend);
+            }
+            assertThat(wrong)
+                    .as("counts that a class leaves wrong; those after it have them right")
+                    .isEmpty();
         }
 
         /** Where test classes are handed to several processes one by one, each is a run of its own: this outlives them. */

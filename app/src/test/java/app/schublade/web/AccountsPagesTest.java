@@ -298,7 +298,7 @@ class AccountsPagesTest {
                     .contains("The museum", messages + " messages", "All its mail on its server");
             assertThat(browser.post(page + "/remove").header("Location")).isEqualTo("/accounts");
             assertThat(all()).extracting(Account::code).containsExactly("RC");
-            assertThat(Cabinet.of(office).countersAreTrue()).isTrue();
+            assertThat(Cabinet.of(office).wrongCounts()).isEmpty();
             assertThat(browser.get(page).status()).isEqualTo(404);
             office.bean(AccountAdder.class).add(person.id(), Office.draft(hosts, "MU")); // Nothing is in the way of it.
         }
@@ -342,7 +342,7 @@ class AccountsPagesTest {
                             .orElseThrow()
                             .id())
                     .isEqualTo(old.id());
-            assertThat(cabinet.countersAreTrue()).isTrue();
+            assertThat(cabinet.wrongCounts()).isEmpty();
             assertThat(browser.post("/accounts/" + museum.id() + "/folders", "ARCHIVE", old.id(), "SENT", old.id())
                             .notice())
                     .contains("cannot be for two things");
@@ -370,7 +370,7 @@ class AccountsPagesTest {
             browser.post("/accounts/" + museum.id() + "/put-back");
             assertThat(cabinet.lies(person.id(), message)).isEqualTo("Inbox");
             assertThat(orders.ahead(List.of(message))).isEmpty();
-            assertThat(cabinet.countersAreTrue()).isTrue();
+            assertThat(cabinet.wrongCounts()).isEmpty();
         }
     }
 

@@ -6,6 +6,7 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.standin.Standin;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
+import app.schublade.store.filing.CountStore;
 import app.schublade.store.noise.BlockStore;
 import app.schublade.store.noise.MutedStore;
 import app.schublade.sync.Synchroniser;
@@ -236,6 +237,7 @@ class NoisePagesTest {
                     .sql("update message set account_id = ? where id = ?")
                     .params(real.id(), letter)
                     .update();
+            cabinet.bean(CountStore.class).mend(person.id());
             assertThat(browser.post("/noise/leave/" + letter).notice())
                     .contains("A mail to leave@circular.example asks");
             assertThat(cabinet.jdbc

@@ -4,11 +4,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
@@ -47,8 +50,9 @@ class PersonCardPagesTest {
     @Test
     void tellsWhatThereIsOfTheMailWithSomebody() {
         cabinet.people.markKey(person.id(), "anna@wharf.example", true);
+        List<Long> letters = new ArrayList<>();
         for (int i = 1; i <= 7; i++) {
-            letter("Anna Grebe <anna@wharf.example>", "Letter " + i);
+            letters.add(letter("Anna Grebe <anna@wharf.example>", "Letter " + i));
         }
         letter("Anna Grebe <a.grebe@home.example>", "From home");
         letter("Ben <ben@wharf.example>", "Of somebody else");
@@ -62,9 +66,7 @@ class PersonCardPagesTest {
                         .at(Instant.now()));
         long label =
                 cabinet.places.label(person.id(), FolderPath.parse("Crates")).id();
-        cabinet.jdbc.sql("""
-                        insert into message_label select message_id, ? from message_head where subject in ('Letter 1', 'Letter 2')
-                        """).param(label).update();
+        cabinet.filing.act(person.id(), Cause.HAND, "Label", letters.subList(0, 2), state -> state.with(label, true));
         cabinet.index.index(account.id(), 100);
 
         Document card = card(browser, "Anna@Wharf.example");
