@@ -278,7 +278,7 @@ class RealServersTest {
             }
             Await.until("the marks show", () -> {
                 ListRow now = messages.row(person.id(), fresh.id()).orElseThrow();
-                return now.flagged() && !now.unread() && now.labels().equals(List.of(label));
+                return now.flagged() && !now.unread() && now.labels().equals(Set.of(label));
             });
             String handmade = c.folder("Filed by hand");
             c.other.open("INBOX");

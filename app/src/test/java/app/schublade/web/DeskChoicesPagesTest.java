@@ -288,7 +288,7 @@ class DeskChoicesPagesTest {
     }
 
     private @Nullable Long first(long message) {
-        return cabinet.messages.row(person.id(), message).orElseThrow().categoryId();
+        return cabinet.messages.row(person.id(), message).orElseThrow().state().category();
     }
 
     @Test

@@ -80,6 +80,28 @@ public final class BulkRows {
         return value == null ? absent() : number(value.longValue());
     }
 
+    /**
+     * A value by its class: a number, a truth, a day, a time of day, or several numbers.
+     *
+     * @throws IllegalArgumentException for any other
+     */
+    public BulkRows value(@Nullable Object value) {
+        if (value == null) {
+            return absent();
+        } else if (value instanceof Long number) {
+            return number(number.longValue());
+        } else if (value instanceof Boolean truth) {
+            return truth(truth);
+        } else if (value instanceof LocalDate day) {
+            return date(day);
+        } else if (value instanceof LocalTime time) {
+            return clock(time);
+        } else if (value instanceof Collection<?> many) {
+            return numbers(many.stream().map(Long.class::cast).toList());
+        }
+        throw new IllegalArgumentException("No column is sent from a " + value.getClass());
+    }
+
     public BulkRows integer(int value) {
         return write(() -> {
             out.writeInt(Integer.BYTES);

@@ -1,14 +1,15 @@
 package app.schublade.store.filing;
 
 import app.schublade.core.filing.Change;
-import app.schublade.core.filing.DayTime;
+import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.State;
 import app.schublade.store.act.Acts;
 import app.schublade.store.act.Cause;
-import app.schublade.store.message.StateRows;
-import java.time.LocalDate;
-import java.time.LocalTime;
+import app.schublade.store.message.StateColumn;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -18,6 +19,13 @@ import org.springframework.stereotype.Component;
 @Component
 public class FilingRecord {
     private static final int JDBC_BATCH = 500;
+
+    private static final String WRITE =
+            "insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, besides, "
+                    + Arrays.stream(StateColumn.values())
+                            .map(column -> column.before() + ", " + column.after())
+                            .collect(Collectors.joining(", "))
+                    + ") values (?, ?, ?, ?, ?, ?" + ", ?, ?".repeat(StateColumn.values().length) + ")";
 
     private final JdbcClient jdbc;
     private final JdbcTemplate template;
@@ -38,63 +46,26 @@ public class FilingRecord {
     }
 
     public void write(long batch, List<Step> steps) {
-        template.batchUpdate("""
-                insert into filing_record (batch_id, message_id, rule_id, rule_name, reasons, folder_before, folder_after,
-                    unread_before, unread_after, flagged_before, flagged_after, due_before, due_after, due_at_before, due_at_after,
-                    category_before, category_after, also_before, also_after, labels_before, labels_after, tray_before,
-                    tray_after, until_before, until_after, until_at_before, until_at_after, besides)
-                values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                """, steps, JDBC_BATCH, (statement, step) -> {
-            Object[] row = row(batch, step);
-            for (int i = 0; i < row.length; i++) {
-                statement.setObject(i + 1, row[i]);
+        template.batchUpdate(WRITE, steps, JDBC_BATCH, (statement, step) -> {
+            Rule rule = step.hit() == null ? null : step.hit().rule();
+            statement.setLong(1, batch);
+            statement.setLong(2, step.moving().id());
+            statement.setObject(3, rule == null || rule.id() == 0 ? null : rule.id());
+            statement.setString(4, rule == null ? null : rule.name());
+            statement.setObject(
+                    5, step.hit() == null ? new String[0] : step.hit().reasons().toArray(String[]::new));
+            statement.setObject(6, step.besides().toArray(String[]::new));
+            int next = 7;
+            for (StateColumn column : StateColumn.values()) {
+                statement.setObject(next++, value(column, step.moving().state()));
+                statement.setObject(next++, value(column, step.after()));
             }
         });
     }
 
-    private static @Nullable LocalDate day(@Nullable DayTime one) {
-        return one == null ? null : one.day();
-    }
-
-    private static @Nullable LocalTime time(@Nullable DayTime one) {
-        return one == null ? null : one.time();
-    }
-
-    private static @Nullable Object[] row(long batch, Step step) {
-        State before = step.moving().state();
-        State after = step.after();
-        return new @Nullable Object[] {
-            batch,
-            step.moving().id(),
-            step.hit() == null || step.hit().rule().id() == 0
-                    ? null
-                    : step.hit().rule().id(),
-            step.hit() == null ? null : step.hit().rule().name(),
-            step.hit() == null ? new String[0] : step.hit().reasons().toArray(String[]::new),
-            before.folder(),
-            after.folder(),
-            before.unread(),
-            after.unread(),
-            before.flagged(),
-            after.flagged(),
-            day(before.due()),
-            day(after.due()),
-            time(before.due()),
-            time(after.due()),
-            before.category(),
-            after.category(),
-            before.also().toArray(Long[]::new),
-            after.also().toArray(Long[]::new),
-            before.labels().toArray(Long[]::new),
-            after.labels().toArray(Long[]::new),
-            before.tray(),
-            after.tray(),
-            day(before.until()),
-            day(after.until()),
-            time(before.until()),
-            time(after.until()),
-            step.besides().toArray(String[]::new)
-        };
+    private static @Nullable Object value(StateColumn column, State state) {
+        Object value = column.of(state);
+        return value instanceof Collection<?> many ? many.toArray(Long[]::new) : value;
     }
 
     /**
@@ -126,7 +97,7 @@ public class FilingRecord {
                 .query((row, number) -> new Entry(
                         row.getLong("id"),
                         row.getLong("message_id"),
-                        new Change(StateRows.read(row, "_before"), StateRows.read(row, "_after"))))
+                        new Change(StateColumn.readBefore(row), StateColumn.readAfter(row))))
                 .list();
     }
 

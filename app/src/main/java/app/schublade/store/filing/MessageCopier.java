@@ -6,6 +6,7 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Cause;
 import app.schublade.store.base.MailChanged;
+import app.schublade.store.message.StateColumn;
 import app.schublade.store.place.PlaceStore;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -29,6 +30,13 @@ import org.springframework.transaction.annotation.Transactional;
  */
 @Repository
 public class MessageCopier {
+    /** The columns in which a copy is like its original: it lies elsewhere, and does not come back from the tickler. */
+    private static final String ALIKE = StateColumn.OF_MESSAGE.stream()
+            .filter(column -> !Set.of(StateColumn.FOLDER, StateColumn.UNTIL_DAY, StateColumn.UNTIL_TIME)
+                    .contains(column))
+            .map(StateColumn::column)
+            .collect(Collectors.joining(", "));
+
     private final JdbcClient jdbc;
     private final FilingStore filing;
     private final MessageWriter writer;
@@ -211,15 +219,13 @@ public class MessageCopier {
             return ActOutcome.NOTHING;
         }
         insert(copies, """
-                insert into message (id, user_id, account_id, folder_id, received_at, unread, flagged, attachments,
-                    category_id, also_categories, due_on, due_at, tray_id, conversation_id, answered, answered_at, forwarded,
-                    forwarded_at)
+                insert into message (id, user_id, account_id, folder_id, received_at, attachments, conversation_id, answered,
+                    answered_at, forwarded, forwarded_at, %1$s)
                 overriding system value
-                select v.copy, m.user_id, v.account, v.folder, m.received_at, m.unread, m.flagged, m.attachments,
-                    m.category_id, m.also_categories, m.due_on, m.due_at, m.tray_id, m.conversation_id, m.answered, m.answered_at,
-                    m.forwarded, m.forwarded_at
+                select v.copy, m.user_id, v.account, v.folder, m.received_at, m.attachments, m.conversation_id, m.answered,
+                    m.answered_at, m.forwarded, m.forwarded_at, %1$s
                 from v join message m on m.id = v.original
-                """, """
+                """.formatted(ALIKE), """
                 insert into message_head (message_id, account_id, internet_id, size, sender_name, sender_address,
                     recipients, subject, snippet, sent_to, alias, list_id, refs, sent_at, unclaimed, reply_to, addressed_to,
                     traits, attached, tray_reason)

@@ -1,7 +1,7 @@
 package app.schublade.store.filing;
 
 import app.schublade.store.base.UserLock;
-import app.schublade.store.message.StateRows;
+import app.schublade.store.message.StateColumn;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Collection;
@@ -34,10 +34,8 @@ class MessageLock {
                         """).params(userId, ids).query(Integer.class).single();
         Map<Long, Moving> locked = new LinkedHashMap<>();
         jdbc.sql("""
-                        select m.id, m.account_id, m.folder_id, m.unread, m.flagged, m.due_on, m.due_at, m.category_id, m.also_categories,
-                            m.tray_id, m.until_on, m.until_at, array(select label_id from message_label where message_id = m.id) as labels
-                        from message m where m.user_id = :user and m.id = any(:ids) order by m.id
-                        """)
+                        select m.id, m.account_id, %s from message m where m.user_id = :user and m.id = any(:ids) order by m.id
+                        """.formatted(StateColumn.SELECTED))
                 .param("user", userId)
                 .param("ids", ids)
                 .query(MessageLock::moving)
@@ -47,6 +45,6 @@ class MessageLock {
     }
 
     private static Moving moving(ResultSet row, int number) throws SQLException {
-        return new Moving(row.getLong("id"), row.getLong("account_id"), StateRows.read(row, ""));
+        return new Moving(row.getLong("id"), row.getLong("account_id"), StateColumn.read(row));
     }
 }

@@ -1,11 +1,11 @@
 package app.schublade.store.filing;
 
-import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.State;
 import app.schublade.store.account.Mailbox;
 import app.schublade.store.learn.LearnStore;
 import app.schublade.store.learn.LearnStore.LessonKind;
 import app.schublade.store.learn.LearnStore.NewLesson;
+import app.schublade.store.message.StateColumn;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.Iterator;
@@ -21,6 +21,15 @@ import org.springframework.stereotype.Component;
 /** Writes how messages are now, and moves the counts by what changed. */
 @Component
 public class MessageWriter {
+    /** Every column as text, since an array of arrays wants all of these to be of one length. */
+    private static final String STORE = """
+            update message m set %s, held = m.held and m.folder_id = v.folder_id::bigint
+            from unnest(:ids::bigint[], %s) as v (id, %s) where m.id = v.id
+            """.formatted(
+                    columns(column -> "%1$s = v.%1$s::%2$s".formatted(column.column(), column.type())),
+                    columns(column -> ":%s::text[]".formatted(column.column())),
+                    columns(StateColumn::column));
+
     private final JdbcClient jdbc;
     private final CountStore counts;
     private final LearnStore learning;
@@ -36,32 +45,14 @@ public class MessageWriter {
         if (steps.isEmpty()) {
             return;
         }
-        jdbc.sql("""
-                        update message m set folder_id = v.folder, unread = v.unread, flagged = v.flagged, due_on = v.due, due_at = v.due_at,
-                            category_id = v.category, also_categories = cast(v.also as bigint[]), tray_id = v.tray, until_on = v.until, until_at = v.until_at,
-                            held = m.held and m.folder_id = v.folder
-                        from unnest(:ids::bigint[], :folders::bigint[], :unread::boolean[], :flagged::boolean[], cast(:due::text[] as date[]),
-                            cast(:dueAt::text[] as time[]), :categories::bigint[], :also::text[], :trays::bigint[],
-                            cast(:until::text[] as date[]), cast(:untilAt::text[] as time[]))
-                            as v (id, folder, unread, flagged, due, due_at, category, also, tray, until, until_at)
-                        where m.id = v.id
-                        """)
-                .param("ids", column(steps, step -> step.moving().id()))
-                .param("folders", column(steps, step -> step.after().folder()))
-                .param(
-                        "unread",
-                        steps.stream().map(step -> step.after().unread()).toArray(Boolean[]::new))
-                .param(
-                        "flagged",
-                        steps.stream().map(step -> step.after().flagged()).toArray(Boolean[]::new))
-                .param("due", parts(steps, State::due, DayTime::day))
-                .param("dueAt", parts(steps, State::due, DayTime::time))
-                .param("categories", column(steps, step -> step.after().category()))
-                .param("also", steps.stream().map(MessageWriter::also).toArray(String[]::new))
-                .param("trays", column(steps, step -> step.after().tray()))
-                .param("until", parts(steps, State::until, DayTime::day))
-                .param("untilAt", parts(steps, State::until, DayTime::time))
-                .update();
+        var update =
+                jdbc.sql(STORE).param("ids", column(steps, step -> step.moving().id()));
+        for (StateColumn column : StateColumn.OF_MESSAGE) {
+            update = update.param(
+                    column.column(),
+                    steps.stream().map(step -> column.text(step.after())).toArray(String[]::new));
+        }
+        update.update();
         storeLabels(steps);
         count(steps);
         teach(steps);
@@ -88,18 +79,8 @@ public class MessageWriter {
         learning.teach(lessons);
     }
 
-    private static @Nullable String[] parts(
-            List<Step> steps, Function<State, @Nullable DayTime> aspect, Function<DayTime, @Nullable Object> part) {
-        return steps.stream()
-                .map(step -> aspect.apply(step.after()))
-                .map(one -> one == null ? null : part.apply(one))
-                .map(one -> one == null ? null : one.toString())
-                .toArray(String[]::new);
-    }
-
-    /** As PostgreSQL writes arrays: arrays in an array would all have to be of one length. */
-    private static String also(Step step) {
-        return step.after().also().stream().sorted().map(String::valueOf).collect(Collectors.joining(",", "{", "}"));
+    private static String columns(Function<StateColumn, String> each) {
+        return StateColumn.OF_MESSAGE.stream().map(each).collect(Collectors.joining(", "));
     }
 
     private static Long[] column(List<Step> steps, Function<Step, @Nullable Long> value) {

@@ -4,7 +4,7 @@ import app.schublade.core.filing.BuiltIn;
 import app.schublade.core.filing.Change;
 import app.schublade.core.message.Address;
 import app.schublade.store.base.Zones;
-import app.schublade.store.message.StateRows;
+import app.schublade.store.message.StateColumn;
 import app.schublade.store.work.UnfinishedActStore;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -130,8 +130,7 @@ public class RecordStore {
                         """)
                 .param("user", userId)
                 .query((row, number) -> new DoneByHand(
-                        row.getString("subject"),
-                        new Change(StateRows.read(row, "_before"), StateRows.read(row, "_after"))))
+                        row.getString("subject"), new Change(StateColumn.readBefore(row), StateColumn.readAfter(row))))
                 .list();
         return done.isEmpty()
                 ? Optional.empty()
@@ -201,7 +200,7 @@ public class RecordStore {
                 row.getObject("rule_id", Long.class),
                 ruleName == null ? "" : ruleName,
                 Arrays.asList((String[]) row.getArray("reasons").getArray()),
-                new Change(StateRows.read(row, "_before"), StateRows.read(row, "_after")),
+                new Change(StateColumn.readBefore(row), StateColumn.readAfter(row)),
                 Arrays.asList((String[]) row.getArray("besides").getArray()),
                 row.getTimestamp("undone_at") != null);
     }

@@ -1,7 +1,7 @@
 package app.schublade.store.filing;
 
 import app.schublade.core.filing.State;
-import app.schublade.store.message.StateRows;
+import app.schublade.store.message.StateColumn;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -47,12 +47,10 @@ public class ServerLocationStore {
     private Map<Long, Copy> copies(String condition, Object... values) {
         Map<Long, Copy> copies = new HashMap<>();
         jdbc.sql("""
-                        select c.uid, m.id, m.folder_id, m.unread, m.flagged, m.due_on, m.due_at, m.category_id, m.also_categories,
-                            m.tray_id, m.until_on, m.until_at,
-                            array(select label_id from message_label where message_id = m.id) as labels
-                        from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ? and\s""" + condition)
+                        select c.uid, m.id, %s
+                        from server_copy c join message m on m.id = c.message_id where c.mailbox_id = ? and\s""".formatted(StateColumn.SELECTED) + condition)
                 .params(values)
-                .query((row, number) -> new Copy(row.getLong("id"), row.getLong("uid"), StateRows.read(row, "")))
+                .query((row, number) -> new Copy(row.getLong("id"), row.getLong("uid"), StateColumn.read(row)))
                 .list()
                 .forEach(copy -> copies.put(copy.uid(), copy));
         return copies;

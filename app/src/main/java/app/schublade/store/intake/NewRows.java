@@ -1,6 +1,5 @@
 package app.schublade.store.intake;
 
-import app.schublade.core.filing.State;
 import app.schublade.core.format.ParsedMail;
 import app.schublade.core.format.Reading;
 import app.schublade.core.message.Address;
@@ -10,9 +9,11 @@ import app.schublade.store.account.Mailbox;
 import app.schublade.store.base.BulkRows;
 import app.schublade.store.base.Gzip;
 import app.schublade.store.base.Json;
+import app.schublade.store.message.StateColumn;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.springframework.jdbc.core.JdbcTemplate;
 
 /** The rows of new messages in all tables. Those that need nothing of the database are made when this is. */
@@ -55,49 +56,32 @@ final class NewRows {
     }
 
     private BulkRows messages(Map<Long, Long> conversations, Set<Long> waiting) {
-        BulkRows bulk = new BulkRows(
-                "message",
-                "id",
-                "user_id",
-                "account_id",
-                "folder_id",
-                "received_at",
-                "unread",
-                "flagged",
-                "attachments",
-                "category_id",
-                "also_categories",
-                "due_on",
-                "due_at",
-                "tray_id",
-                "until_on",
-                "until_at",
-                "conversation_id",
-                "answered",
-                "forwarded",
-                "held");
+        List<String> columns = Stream.concat(
+                        Stream.of(
+                                "id",
+                                "user_id",
+                                "account_id",
+                                "received_at",
+                                "attachments",
+                                "conversation_id",
+                                "answered",
+                                "forwarded",
+                                "held"),
+                        StateColumn.OF_MESSAGE.stream().map(StateColumn::column))
+                .toList();
+        BulkRows bulk = new BulkRows("message", columns.toArray(String[]::new));
         messages.forEach((id, incoming) -> {
-            State state = incoming.filed();
             bulk.row()
                     .number(id)
                     .number(account.userId())
                     .number(account.id())
-                    .number(state.folder())
                     .time(incoming.received())
-                    .truth(state.unread())
-                    .truth(state.flagged())
                     .small(Math.min(incoming.mail().attachments().size(), Short.MAX_VALUE))
-                    .number(state.category())
-                    .numbers(state.also())
-                    .date(state.due() == null ? null : state.due().day())
-                    .clock(state.due() == null ? null : state.due().time())
-                    .number(state.tray())
-                    .date(state.until() == null ? null : state.until().day())
-                    .clock(state.until() == null ? null : state.until().time())
                     .number(conversations.get(id))
                     .truth(incoming.handled().answered())
                     .truth(incoming.handled().forwarded())
                     .truth(waiting.contains(id));
+            StateColumn.OF_MESSAGE.forEach(column -> bulk.value(column.of(incoming.filed())));
         });
         return bulk;
     }

@@ -29,11 +29,10 @@ public class MessageStore {
     /** A source that unpacks to more than this is cut off. */
     private static final int MAX_SOURCE = 64 * 1024 * 1024;
 
-    static final String COLUMNS = """
-            select m.id, m.account_id, m.folder_id, m.received_at, m.unread, m.flagged, m.due_on, m.due_at, m.attachments,
-                m.category_id, m.also_categories, m.tray_id, m.until_on, m.until_at, m.conversation_id, m.answered, m.answered_at, m.forwarded, m.forwarded_at,
-                array(select label_id from message_label where message_id = m.id) as labels,
-                h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to,
+    static final String COLUMNS = "select m.id, m.account_id, m.received_at, m.attachments, m.conversation_id, "
+            + "m.answered, m.answered_at, m.forwarded, m.forwarded_at, "
+            + StateColumn.SELECTED + """
+            , h.sender_name, h.sender_address, h.recipients, h.subject, h.snippet, h.size, h.alias, h.list_id, h.sent_to,
                 least(coalesce(h.sent_at, m.received_at), m.received_at) as written_at\s""";
 
     private static final String ROW = COLUMNS + "from message m join message_head h on h.message_id = m.id ";
@@ -116,19 +115,11 @@ public class MessageStore {
         return new ListRow(
                 row.getLong("id"),
                 row.getLong("account_id"),
-                row.getLong("folder_id"),
                 row.getTimestamp("received_at").toInstant(),
                 row.getTimestamp("written_at").toInstant(),
-                row.getBoolean("unread"),
-                row.getBoolean("flagged"),
-                StateRows.time(row, "due"),
+                StateColumn.read(row),
                 row.getInt("attachments"),
-                row.getObject("category_id", Long.class),
-                Arrays.asList((Long[]) row.getArray("also_categories").getArray()),
-                row.getObject("tray_id", Long.class),
-                StateRows.time(row, "until"),
                 row.getObject("conversation_id", Long.class),
-                Arrays.asList((Long[]) row.getArray("labels").getArray()),
                 new Address(row.getString("sender_name"), row.getString("sender_address")),
                 row.getString("recipients"),
                 row.getString("subject"),
@@ -261,7 +252,7 @@ public class MessageStore {
                         row.getObject("rule_id", Long.class),
                         row.getString("rule_name"),
                         Arrays.asList((String[]) row.getArray("reasons").getArray()),
-                        new Change(StateRows.read(row, "_before"), StateRows.read(row, "_after")),
+                        new Change(StateColumn.readBefore(row), StateColumn.readAfter(row)),
                         Arrays.asList((String[]) row.getArray("besides").getArray()),
                         row.getTimestamp("at").toInstant()))
                 .list();

@@ -84,7 +84,11 @@ public class RuleInputStore {
     }
 
     /** A message with all that rules and a trial run's list need. */
-    public record RuleCandidate(ListRow row, Message message, State state) {}
+    public record RuleCandidate(ListRow row, Message message) {
+        public State state() {
+            return row.state();
+        }
+    }
 
     /** What is needed to read rows; the sets are empty if nobody asks for them. */
     private record Reader(
@@ -98,7 +102,7 @@ public class RuleInputStore {
             ListRow shown = MessageStore.row(row, 0);
             Message.Builder message = message(row, shown);
             message.received(LocalDateTime.ofInstant(shown.received(), zone)).groups(people.groupsOf(shown.sender()));
-            return new RuleCandidate(shown, message.build(), StateRows.read(row, ""));
+            return new RuleCandidate(shown, message.build());
         }
 
         private Message.Builder message(ResultSet row, ListRow shown) throws SQLException {

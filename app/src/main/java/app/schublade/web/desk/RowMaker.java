@@ -145,7 +145,7 @@ class RowMaker {
             case SENDER -> row.sender().shown();
             case ACCOUNT -> listing.known().account(row.accountId()).name();
             case CATEGORY ->
-                places.category(row.categoryId())
+                places.category(row.state().category())
                         .map(category -> category.rank() + " · " + category.name())
                         .orElse("No category");
             case LABEL -> label(row, places, labelOrder);

@@ -6,6 +6,7 @@ import app.schublade.store.place.Places;
 import app.schublade.web.frame.Markup;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -93,7 +94,7 @@ final class RowWriter {
         return words.isEmpty() ? "" : String.join(", ", words) + ". ";
     }
 
-    private static String ids(List<Long> ids) {
+    private static String ids(Set<Long> ids) {
         return ids.stream().map(String::valueOf).collect(Collectors.joining(" "));
     }
 

@@ -30,6 +30,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -185,7 +186,9 @@ class ListStoreTest {
                 Comparator.comparing(
                         row -> row.subject().toLowerCase(Locale.ROOT).replaceFirst("^re: ", ""));
             case SIZE -> Comparator.comparing(ListRow::size);
-            case RANK -> Comparator.comparing(row -> row.categoryId() == null ? Long.MAX_VALUE : row.categoryId());
+            case RANK ->
+                Comparator.comparing(
+                        row -> Objects.requireNonNullElse(row.state().category(), Long.MAX_VALUE));
             case DUE -> Comparator.comparing(row -> row.due() == null ? DayTime.on(LocalDate.MAX) : row.due());
         };
         return order.ascending() ? comparator : comparator.reversed();
