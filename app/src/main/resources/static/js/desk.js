@@ -77,6 +77,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-routine', (event) => this.routine(event.detail));
       on(document, 'picked-tray', (event) => this.act('tray', event.detail));
       on(document, 'picked-category', (event) => this.categorise(event.detail.place));
+      on(document, 'picked-flag', (event) => this.flagAs(event.detail.place));
       on(document, 'picked-due', (event) => this.act('due', event.detail));
       on(document, 'picked-tickler', (event) => this.act('tickler', event.detail));
       on(document, 'answer-closed', (event) => this.answered(event.detail));
@@ -179,6 +180,12 @@ document.addEventListener('alpine:init', () => {
     /** On all of them, or off if all have it; without a place, none is left. */
     categorise(place) {
       this.act('category', place ? { place, on: !this.list.allHave(place) } : { place: '' });
+    },
+
+    /** As one of the user's own flags; all of them so flagged already, or without one, none is left. */
+    flagAs(place) {
+      const on = place && !this.list.chosen.every((row) => row.dataset.flag === place);
+      this.act(...(on ? ['flag_as', { place }] : ['unflag']));
     },
 
     choose(kind) {

@@ -284,6 +284,9 @@
   /** A digit with Shift, by where it lies on the keyboard: for signs that mean nothing else here, which they do in some countries. */
   const withShift = ({ code, shiftKey }) => (shiftKey && /^Digit\d$/.test(code) ? 'Shift+' + code.slice(-1) : null);
 
+  /** A letter with Shift, for what answers to it; elsewhere Shift changes nothing. */
+  const shiftedLetter = ({ key, shiftKey }) => (shiftKey && /^[a-z]$/i.test(key) ? 'Shift+' + key.toLowerCase() : null);
+
   /** Keys that the user chose, by the usual ones. */
   const ownKeys = () => Object.fromEntries((document.querySelector('.app')?.dataset.keys ?? '').split(' ').filter(Boolean)
     .map((pair) => { const at = pair.indexOf('=', 1); return [pair.slice(0, at), pair.slice(at + 1)]; }));
@@ -294,7 +297,7 @@
     return own[usual] ?? (Object.values(own).includes(usual) ? '' : usual);
   };
 
-  const shown = (key) => (key.length === 1 ? key.toUpperCase() : key.replace('Shift+', '⇧'));
+  const shown = (key) => (key.length === 1 ? key.toUpperCase() : key.replace('Shift+', '⇧').toUpperCase());
 
   /** What is written on the keys is what works. */
   const writeKeys = () => {
@@ -379,7 +382,7 @@
     if (isTyping(event.target)) return;
     const all = [...document.querySelectorAll('[data-key]')].filter((one) => !one.disabled);
     const answering = (name) => name && all.find((one) => chosen(one.dataset.key) === name);
-    const element = answering(key) ?? answering(withShift(event));
+    const element = answering(shiftedLetter(event)) ?? answering(key) ?? answering(withShift(event));
     if (!element) return;
     event.preventDefault();
     // A key that is held down goes on through the list, and does nothing else again and again.

@@ -112,23 +112,23 @@ document.addEventListener('alpine:init', () => {
     },
   }));
 
-  /** Asks for a category, by its digit: as it is typed, or as it lies on the keyboard. */
-  Alpine.data('categoryDialog', () => ({
+  /** Asks for one of a few things, a category or a flag, by its digit: as it is typed, or as it lies on the keyboard. */
+  Alpine.data('digitDialog', () => ({
     listeners: new AbortController(),
 
     init() {
       document.addEventListener('open-picker', (event) => {
-        if (event.detail.kind === 'category') this.$root.showModal();
+        if (event.detail.kind === this.$root.dataset.kind) this.$root.showModal();
       }, { signal: this.listeners.signal });
     },
 
     destroy() { this.listeners.abort(); },
     leave() { this.$root.close(); },
-    click(event) { this.choose(event.target.closest('[data-rank]')); },
+    click(event) { this.choose(event.target.closest('[data-digit]')); },
 
     key(event) {
       const digit = /^\d$/.test(event.key) ? event.key : /^Digit\d$/.exec(event.code)?.[0].slice(-1);
-      const button = digit && this.$root.querySelector(`[data-rank="${digit}"]`);
+      const button = digit && this.$root.querySelector(`[data-digit="${digit}"]`);
       if (!button || event.ctrlKey || event.metaKey || event.altKey) return;
       event.preventDefault();
       this.choose(button);
@@ -137,7 +137,7 @@ document.addEventListener('alpine:init', () => {
     choose(button) {
       if (!button) return;
       this.$root.close();
-      document.dispatchEvent(new CustomEvent('picked-category', { detail: { place: button.dataset.place } }));
+      document.dispatchEvent(new CustomEvent(`picked-${this.$root.dataset.kind}`, { detail: { place: button.dataset.place } }));
     },
   }));
 

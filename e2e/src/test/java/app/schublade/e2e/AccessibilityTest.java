@@ -9,6 +9,7 @@ import app.schublade.standin.AuthorisationHost;
 import app.schublade.standin.DovecotHost;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.noise.BlockStore;
@@ -254,6 +255,9 @@ class AccessibilityTest {
                 List.of(message),
                 state -> state.with(label, true).categorised(category).due(DayTime.parse("2026-11-20 09:30")));
         office.bean(ReminderStore.class).remind(person.id()); // So that no notice of it comes in between.
+        FlagStore flags = cabinet.bean(FlagStore.class);
+        flags.add(person.id(), "To call");
+        flags.add(person.id(), "To pay");
         numbers.putAll(Map.of("message", message, "folder", folder, "label", label, "loans", loans));
         numbers.putAll(Map.of("account", account.id(), "gone", gone, "rule", hidden));
         for (String awkward : List.of(
@@ -396,6 +400,8 @@ class AccessibilityTest {
                 State.of("/labels", "click details summary >> nth=1", "see details[open] .fields"),
                 State.of("/categories"),
                 State.of("/trays"),
+                State.of("/flags"),
+                State.of("/mail/inbox", "ArrowDown", "Shift+G", "see [aria-labelledby=flag-title][open]"),
                 State.of("/habits"),
                 State.of("/routines"),
                 State.of("/awaiting"),

@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 
 import app.schublade.core.place.Habits;
 import app.schublade.store.account.Account;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.user.HabitStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
@@ -120,6 +121,31 @@ class PlacesJourneyTest {
         window.button("Close").click();
         assertThat(row("Letter 1").locator(".chip")).hasCount(0);
         assertThat(row("Letter 1").locator(".rank")).hasText("1");
+    }
+
+    @Test
+    void flagsOfOnesOwnAreSetByTheirDigit() {
+        FlagStore flags = cabinet.bean(FlagStore.class);
+        flags.add(person.id(), "To call");
+        flags.add(person.id(), "To pay");
+        arrive(2);
+        Desk desk = desk().press("ArrowDown").showsMessage("Letter 1");
+        Locator own = row("Letter 1").locator(".ribbon.own");
+        assertThat(own).hasCount(0);
+        desk.press("Shift+G").press("2").says("Flagged as To pay");
+        assertThat(own).hasAttribute("title", "flagged To pay");
+        assertThat(window.page.locator(".cab .flags")).containsText("To pay");
+        desk.press("Shift+G").press("1").says("Flagged as To call");
+        desk.press("Shift+G").press("1").says("Flag cleared");
+        assertThat(own).hasCount(0);
+        desk.press("z").says("Undone").press("z").says("Undone: Flagged as To call");
+        assertThat(own).hasAttribute("title", "flagged To pay");
+        desk.press("g").says("Flag cleared").press("g").says("Flagged");
+        assertThat(own).hasCount(0);
+        desk.press("p");
+        window.page.keyboard().type("to pay");
+        desk.press("Enter");
+        assertThat(window.page.locator("h1")).containsText("To pay");
     }
 
     /** Who types a name and presses Enter at once means that name, and not what the list began with. */

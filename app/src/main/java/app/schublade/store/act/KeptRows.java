@@ -1,5 +1,6 @@
 package app.schublade.store.act;
 
+import app.schublade.core.place.FolderPath;
 import app.schublade.store.base.Json;
 import app.schublade.store.place.PlaceStore;
 import java.util.ArrayList;
@@ -32,10 +33,12 @@ public class KeptRows {
     private static final String DELETED = "deleted_at";
 
     private final JdbcClient jdbc;
+    private final PlaceStore places;
     private final TransactionTemplate savepoint;
 
-    KeptRows(JdbcClient jdbc, PlatformTransactionManager transactions) {
+    KeptRows(JdbcClient jdbc, PlaceStore places, PlatformTransactionManager transactions) {
         this.jdbc = jdbc;
+        this.places = places;
         savepoint = new TransactionTemplate(transactions);
         savepoint.setPropagationBehavior(TransactionDefinition.PROPAGATION_NESTED);
     }
@@ -46,6 +49,7 @@ public class KeptRows {
         LABEL("label", "path", "id"),
         CATEGORY("category", "name", "id"),
         TRAY("tray", "name", "id"),
+        FLAG("flag", "name", "id"),
         TRAY_SENDER("sender", "value", "user_id, value"),
         RULE("rule", "name", "id"),
         RULE_EFFECT("rule", "", "rule_id, position"),
@@ -87,7 +91,7 @@ public class KeptRows {
 
         /** Whether messages can be there: one that an act made goes when its messages have left it. */
         boolean isPlace() {
-            return this == FOLDER || this == LABEL || this == CATEGORY || this == TRAY;
+            return this == FOLDER || this == LABEL || this == CATEGORY || this == TRAY || this == FLAG;
         }
 
         String where() {
@@ -339,6 +343,11 @@ public class KeptRows {
                 .anyMatch(column -> !as.contains(column) && !Objects.equals(now.get(column), before.get(column)));
         Optional<String> told =
                 overtaken ? Optional.of(table.called(now) + " was changed since, and stays so.") : Optional.empty();
+        if (table == Table.FOLDER && as.contains(table.name)) {
+            places.makeWay(
+                    ((Number) Objects.requireNonNull(before.get("user_id"))).longValue(),
+                    FolderPath.stored(String.valueOf(before.get(table.name))));
+        }
         if (as.contains(table.name) && isTaken(table, before)) {
             as.remove(table.name);
             told = Optional.of("Another %s has the name %s by now."
@@ -394,21 +403,29 @@ public class KeptRows {
             if (kept.isMadePlace() || kept.isFolderBroughtBack()) {
                 Map<String, @Nullable Object> now = now(kept.table(), kept.row());
                 if (now != null) {
-                    takeAwayPlace(kept.table(), now).ifPresent(leftOut::add);
+                    takeAwayPlace(kept, now).ifPresent(leftOut::add);
                 }
             }
         }
         return leftOut;
     }
 
-    private Optional<String> takeAwayPlace(Table table, Map<String, @Nullable Object> row) {
+    private Optional<String> takeAwayPlace(Kept kept, Map<String, @Nullable Object> row) {
+        Table table = kept.table();
         long id = ((Number) Objects.requireNonNull(row.get("id"))).longValue();
         if (isUsed(table, id)) {
             return Optional.of(table.called(row) + " stays, for something else uses it by now.");
         }
         if (table == Table.FOLDER) { // Servers have it by now, perhaps.
-            jdbc.sql("update folder set deleted_at = now() where id = ? and deleted_at is null")
-                    .param(id)
+            // One that had been deleted is so again since then, so that what deleted it can be taken back too.
+            jdbc.sql("""
+                            update folder set deleted_at = coalesce(cast(:before as timestamptz), now())
+                            where id = :id and deleted_at is null
+                            """)
+                    .param(
+                            "before",
+                            kept.before() == null ? null : kept.before().get(DELETED))
+                    .param("id", id)
                     .update();
         } else {
             delete(table, row);
@@ -424,6 +441,7 @@ public class KeptRows {
                         + " and starts_with(b.path, f.path || '/')";
             case LABEL -> "select from message_label where label_id = :id";
             case CATEGORY -> "select from message where category_id = :id or :id = any(also_categories)";
+            case FLAG -> "select from message where flag_id = :id";
             default -> "select from message where tray_id = :id union all select from tray_sender where tray_id = :id";
         };
         return jdbc.sql("""

@@ -20,7 +20,9 @@ public class Sequence {
         FOLDER("folder", "position"),
         LABEL("label", "position"),
         TRAY("tray", "position"),
-        CATEGORY("category", "rank");
+        CATEGORY("category", "rank"),
+        FLAG("flag", "position"),
+        ROUTINE("routine", "position");
 
         private final String table;
         private final String column;

@@ -107,7 +107,7 @@ public class FolderStore {
                 withAllBelow(userId, folder.id()).stream().map(FolderRef::path).toList();
         String from = path.asTargetOf(moved).toString();
         String to = path.toString();
-        makeWay(userId, path);
+        places.makeWay(userId, path);
         boolean taken = jdbc.sql(
                         "select exists (select from folder where user_id = :user and lower(path) = lower(:to) and id <> :folder)"
                                 + " or exists (select from folder b join folder o on o.user_id = b.user_id"
@@ -137,37 +137,6 @@ public class FolderStore {
                 .param("user", userId)
                 .update();
         changes.tellAll(userId);
-    }
-
-    /** A folder that was deleted gives its path up, so that it can still come back, under another name. */
-    private void makeWay(long userId, FolderPath path) {
-        String earlier = path + PlaceStore.EARLIER + ")";
-        for (int i = 2; isTaken(userId, earlier); i++) {
-            earlier = path + PlaceStore.EARLIER + " " + i + ")";
-        }
-        jdbc.sql("""
-                        update folder f set path = :earlier || substr(f.path, length(:path) + 1)
-                        where f.user_id = :user and f.use is null and f.deleted_at is not null
-                            and (lower(f.path) = lower(:path) or starts_with(lower(f.path), lower(:path) || '/'))
-                            and not exists (select from folder o where o.user_id = f.user_id and o.deleted_at is null
-                                and lower(o.path) = lower(:path))
-                        """)
-                .param("earlier", earlier)
-                .param("path", path.toString())
-                .param("user", userId)
-                .update();
-        jdbc.sql("""
-                        update mailbox b set wanted_path = f.path from folder f
-                        where f.id = b.folder_id and f.user_id = :user and f.deleted_at is not null
-                            and (f.path = :earlier or starts_with(f.path, :earlier || '/'))
-                        """).param("earlier", earlier).param("user", userId).update();
-    }
-
-    private boolean isTaken(long userId, String path) {
-        return jdbc.sql("select exists (select from folder where user_id = ? and lower(path) = lower(?))")
-                .params(userId, path)
-                .query(Boolean.class)
-                .single();
     }
 
     /**

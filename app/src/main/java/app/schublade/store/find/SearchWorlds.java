@@ -79,6 +79,9 @@ public class SearchWorlds {
                         String.valueOf(tray.id()),
                         tray.name(),
                         inbox.and(new Query.InTray(tray.ref())))));
+        known.flags()
+                .forEach(flag -> named.add(Named.of(
+                        NameKind.FLAG, String.valueOf(flag.id()), flag.name(), new Query.FlaggedAs(flag.ref()))));
         for (Account account : all) {
             named.add(new Named(
                     NameKind.ACCOUNT,

@@ -106,7 +106,8 @@ final class ListOrder {
                                 + LAST + ")",
                         true);
             case TRAY -> Part.number(place("trays", "tray_id"), true);
-            case FLAG -> Part.number("(case when m.flagged then 0 else 1 end)", true);
+            case FLAG ->
+                Part.number("(" + place("flags", "flag_id") + " + case when m.flagged then 0 else 1 end)", true);
             case DUE -> due(true);
             case MATTERS -> Part.ofHead(MATTERS, false, true);
         };

@@ -51,15 +51,17 @@ public class ListStore {
      *
      * @param categories from the first rank to the last
      */
-    public record Ranks(List<Long> labels, List<Long> categories, List<Long> trays, List<Long> accounts) {
+    public record Ranks(
+            List<Long> labels, List<Long> categories, List<Long> trays, List<Long> flags, List<Long> accounts) {
         /** For lists that are in order of time alone. */
-        public static final Ranks NONE = new Ranks(List.of(), List.of(), List.of(), List.of());
+        public static final Ranks NONE = new Ranks(List.of(), List.of(), List.of(), List.of(), List.of());
 
         public static Ranks of(Places places, List<Account> accounts) {
             return new Ranks(
                     places.labelOrder(),
                     places.categories().stream().map(Places.Category::id).toList(),
                     places.trays().stream().map(Places.Tray::id).toList(),
+                    places.flags().stream().map(Places.OwnFlag::id).toList(),
                     accounts.stream().map(Account::id).toList());
         }
     }
@@ -91,6 +93,7 @@ public class ListStore {
                 .param("labels", ranks.labels().toArray(Long[]::new))
                 .param("categories", ranks.categories().toArray(Long[]::new))
                 .param("trays", ranks.trays().toArray(Long[]::new))
+                .param("flags", ranks.flags().toArray(Long[]::new))
                 .param("accounts", ranks.accounts().toArray(Long[]::new));
         if (after != null) {
             statement =

@@ -188,6 +188,11 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     }
 
     @Override
+    public Sql flaggedAs(Query.FlaggedAs query) {
+        return sql("(m.flag_id is not null and m.flag_id = %s)", query.flag().id());
+    }
+
+    @Override
     public Sql dueOn(Query.DueOn query) {
         List<Sql> parts = new ArrayList<>();
         parts.add(sql("m.due_on is not null"));

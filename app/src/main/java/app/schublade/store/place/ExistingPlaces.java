@@ -26,7 +26,8 @@ public final class ExistingPlaces {
         FOLDER("folder"),
         LABEL("label"),
         CATEGORY("category"),
-        TRAY("tray");
+        TRAY("tray"),
+        FLAG("flag");
 
         private final String word;
 
@@ -48,6 +49,7 @@ public final class ExistingPlaces {
                         union all select 'LABEL', id from label where user_id = :user
                         union all select 'CATEGORY', id from category where user_id = :user
                         union all select 'TRAY', id from tray where user_id = :user
+                        union all select 'FLAG', id from flag where user_id = :user
                         """).param("user", userId).query(row -> {
             places(PlaceTable.valueOf(row.getString("kind"))).add(row.getLong("id"));
         });
@@ -81,6 +83,7 @@ public final class ExistingPlaces {
                 folder,
                 wanted.unread(),
                 wanted.flagged(),
+                one(PlaceTable.FLAG, wanted.flag()),
                 wanted.due(),
                 one(PlaceTable.CATEGORY, wanted.category()),
                 some(PlaceTable.CATEGORY, wanted.also()),

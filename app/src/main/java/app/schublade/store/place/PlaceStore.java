@@ -74,7 +74,12 @@ public class PlaceStore {
                 .param("user", userId)
                 .query(PlaceStore::folder)
                 .list();
-        return new Places(folders, labels(userId, accountId), categories(userId), trays(userId, accountId));
+        return new Places(
+                folders,
+                labels(userId, accountId),
+                categories(userId),
+                trays(userId, accountId),
+                flags(userId, accountId));
     }
 
     /** What servers call the user's labels and categories. */
@@ -136,6 +141,22 @@ public class PlaceStore {
                 .param("user", userId)
                 .query((row, number) -> new Places.Tray(
                         row.getLong("id"), row.getString("name"), kind(row.getString("kind")), row.getInt("unread")))
+                .list();
+    }
+
+    private List<Places.OwnFlag> flags(long userId, @Nullable Long accountId) {
+        return jdbc.sql("""
+                        select f.id, f.name, f.tone, (select count(*) from message m
+                            where m.flag_id = f.id and (:account::bigint is null or m.account_id = :account)) as messages
+                        from flag f where f.user_id = :user order by f.position, f.id
+                        """)
+                .param("account", accountId)
+                .param("user", userId)
+                .query((row, number) -> new Places.OwnFlag(
+                        row.getLong("id"),
+                        row.getString("name"),
+                        Tone.valueOf(row.getString("tone")),
+                        row.getInt("messages")))
                 .list();
     }
 
@@ -214,6 +235,37 @@ public class PlaceStore {
                 .param("user", userId)
                 .param("path", path.toString())
                 .query((row, number) -> new FolderRef(row.getLong(1), FolderPath.stored(row.getString(2))))
+                .single();
+    }
+
+    /** A folder that was deleted gives its path up, so that it can still come back, under another name. */
+    public void makeWay(long userId, FolderPath path) {
+        String earlier = path + EARLIER + ")";
+        for (int i = 2; isTaken(userId, earlier); i++) {
+            earlier = path + EARLIER + " " + i + ")";
+        }
+        jdbc.sql("""
+                        update folder f set path = :earlier || substr(f.path, length(:path) + 1)
+                        where f.user_id = :user and f.use is null and f.deleted_at is not null
+                            and (lower(f.path) = lower(:path) or starts_with(lower(f.path), lower(:path) || '/'))
+                            and not exists (select from folder o where o.user_id = f.user_id and o.deleted_at is null
+                                and lower(o.path) = lower(:path))
+                        """)
+                .param("earlier", earlier)
+                .param("path", path.toString())
+                .param("user", userId)
+                .update();
+        jdbc.sql("""
+                        update mailbox b set wanted_path = f.path from folder f
+                        where f.id = b.folder_id and f.user_id = :user and f.deleted_at is not null
+                            and (f.path = :earlier or starts_with(f.path, :earlier || '/'))
+                        """).param("earlier", earlier).param("user", userId).update();
+    }
+
+    private boolean isTaken(long userId, String path) {
+        return jdbc.sql("select exists (select from folder where user_id = ? and lower(path) = lower(?))")
+                .params(userId, path)
+                .query(Boolean.class)
                 .single();
     }
 

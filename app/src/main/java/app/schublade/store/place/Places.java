@@ -2,6 +2,7 @@ package app.schublade.store.place;
 
 import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.Colour;
+import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
@@ -16,8 +17,9 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
-/** A user's folders, labels, categories and trays, all at once. */
-public record Places(List<Folder> folders, List<Label> labels, List<Category> categories, List<Tray> trays) {
+/** A user's folders, labels, categories, trays and own flags, all at once. */
+public record Places(
+        List<Folder> folders, List<Label> labels, List<Category> categories, List<Tray> trays, List<OwnFlag> flags) {
 
     /**
      * A folder and what lies in it, over all accounts or in one.
@@ -125,6 +127,17 @@ public record Places(List<Folder> folders, List<Label> labels, List<Category> ca
         public TrayRef ref() {
             return new TrayRef(id, name);
         }
+    }
+
+    /** A flag of the user's own and how many messages are flagged as it. */
+    public record OwnFlag(long id, String name, Tone tone, int messages) {
+        public FlagRef ref() {
+            return new FlagRef(id, name);
+        }
+    }
+
+    public Optional<OwnFlag> flag(@Nullable Long id) {
+        return flags.stream().filter(flag -> id != null && flag.id() == id).findFirst();
     }
 
     public Optional<Tray> tray(@Nullable Long id) {

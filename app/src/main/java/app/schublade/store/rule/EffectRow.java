@@ -14,7 +14,7 @@ import org.springframework.jdbc.core.simple.JdbcClient;
 /**
  * An effect of a rule or a routine as a row.
  *
- * @param place the id of its folder, label, category or tray, or null
+ * @param place the id of its folder, label, category, tray or flag, or null
  * @param detail a date or a text, or null
  * @param recipients to whom something is forwarded, or null
  */
@@ -35,6 +35,7 @@ record EffectRow(
         TRAY("tray_id"),
         READ(null),
         FLAG(null),
+        FLAG_AS("flag_id"),
         DUE(null),
         ANSWER(null),
         FORWARD(null),
@@ -110,6 +111,11 @@ record EffectRow(
         }
 
         @Override
+        public EffectRow flagAs(Effect.FlagAs flag) {
+            return Kind.FLAG_AS.at(flag.flag().id());
+        }
+
+        @Override
         public EffectRow due(Effect.Due due) {
             return Kind.DUE.saying(due.due().words());
         }
@@ -173,6 +179,10 @@ record EffectRow(
             }
             case READ -> new Effect.MarkRead(on);
             case FLAG -> new Effect.Flag(on);
+            case FLAG_AS -> {
+                Places.OwnFlag flag = places.flag(row.getLong("flag_id")).orElseThrow();
+                yield new Effect.FlagAs(flag.ref());
+            }
             case DUE -> new Effect.Due(DueDate.parse(detail));
             case ANSWER -> new Effect.Answer(detail);
             case FORWARD -> new Effect.Forward(row.getString("recipients"), on, detail);

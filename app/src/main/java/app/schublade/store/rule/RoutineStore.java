@@ -85,10 +85,12 @@ public class RoutineStore {
         Long label = row.getObject("label_id", Long.class);
         Long category = row.getObject("category_id", Long.class);
         Long tray = row.getObject("tray_id", Long.class);
+        Long flag = row.getObject("flag_id", Long.class);
         return (row.getObject("folder_id") == null || row.getString("folder_path") != null)
                 && (label == null || known.label(label).isPresent())
                 && (category == null || known.category(category).isPresent())
-                && (tray == null || known.tray(tray).isPresent());
+                && (tray == null || known.tray(tray).isPresent())
+                && (flag == null || known.flag(flag).isPresent());
     }
 
     /**
@@ -108,7 +110,8 @@ public class RoutineStore {
                                 (select 'the folder ' || replace(path, '/', ' / ') from folder where id = s.folder_id),
                                 (select 'the label ' || replace(path, '/', ' / ') from label where id = s.label_id),
                                 (select 'the category ' || name from category where id = s.category_id),
-                                (select 'the tray ' || name from tray where id = s.tray_id), '')
+                                (select 'the tray ' || name from tray where id = s.tray_id),
+                                (select 'the flag ' || name from flag where id = s.flag_id), '')
                             where routine_id = ?
                             """).param(id).update();
             return id;

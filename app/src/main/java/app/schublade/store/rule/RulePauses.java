@@ -24,6 +24,7 @@ public class RulePauses {
         LABEL("label_id"),
         CATEGORY("category_id"),
         TRAY("tray_id"),
+        FLAG("flag_id"),
         /** In conditions alone, by its name. */
         GROUP(null);
 
@@ -57,7 +58,7 @@ public class RulePauses {
                 .update();
     }
 
-    /** The names of the rules that name each of the user's folders, labels, categories or trays, by its id. */
+    /** The names of the rules that name each of the user's folders, labels, categories, trays or flags, by its id. */
     public Map<Long, List<String>> naming(long userId, NamedThing kind) {
         if (kind.column == null) {
             throw new IllegalArgumentException("Groups have no ids.");

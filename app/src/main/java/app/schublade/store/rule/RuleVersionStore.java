@@ -17,8 +17,8 @@ public class RuleVersionStore {
     /** What an effect names and is gone since is left out. */
     private static final String EFFECTS = """
             rows from (jsonb_to_recordset(v.effects) as (kind text, folder_id bigint, label_id bigint, category_id bigint,
-                turned_on boolean, tray_id bigint, detail text, recipients text)) with ordinality
-                as e (kind, folder_id, label_id, category_id, turned_on, tray_id, detail, recipients, position)
+                turned_on boolean, tray_id bigint, flag_id bigint, detail text, recipients text)) with ordinality
+                as e (kind, folder_id, label_id, category_id, turned_on, tray_id, flag_id, detail, recipients, position)
             """;
 
     private static final String THERE = """
@@ -26,6 +26,7 @@ public class RuleVersionStore {
                 and (e.label_id is null or exists (select from label l where l.id = e.label_id))
                 and (e.category_id is null or exists (select from category c where c.id = e.category_id))
                 and (e.tray_id is null or exists (select from tray t where t.id = e.tray_id))
+                and (e.flag_id is null or exists (select from flag g where g.id = e.flag_id))
             """;
 
     private final JdbcClient jdbc;
@@ -98,10 +99,10 @@ public class RuleVersionStore {
                         """).param(version).update();
         jdbc.sql("delete from rule_effect where rule_id = ?").param(rule).update();
         jdbc.sql("""
-                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id, turned_on, tray_id, detail,
-                            recipients)
-                        select v.rule_id, e.position, e.kind, e.folder_id, e.label_id, e.category_id, e.turned_on, e.tray_id, e.detail,
-                            e.recipients
+                        insert into rule_effect (rule_id, position, kind, folder_id, label_id, category_id, turned_on, tray_id, flag_id,
+                            detail, recipients)
+                        select v.rule_id, e.position, e.kind, e.folder_id, e.label_id, e.category_id, e.turned_on, e.tray_id, e.flag_id,
+                            e.detail, e.recipients
                         from rule_version v cross join\s""" + EFFECTS + " where v.id = ? and " + THERE).param(version).update();
         jdbc.sql("delete from rule_version where id = ?").param(version).update();
     }

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
  * What a page asks to be done to messages.
  *
  * @param deed the name of what it is
- * @param place the id of the folder, label, category, tray, account or routine; none of a category clears it
+ * @param place the id of the folder, label, category, tray, flag, account or routine; none of a category clears it
  * @param path the folder or label, if it is still to be made
  * @param on whether the label is put on or taken off; of the tickler, whether it comes back when its sender writes, too
  * @param due when it is due, or comes back from the tickler, as {@link Dates#when} reads it; empty to clear it
@@ -27,6 +27,7 @@ record ActRequest(
         UNREAD,
         FLAG,
         UNFLAG,
+        FLAG_AS,
         ARCHIVE,
         DELETE,
         FILE,

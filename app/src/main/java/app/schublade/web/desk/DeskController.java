@@ -80,7 +80,8 @@ class DeskController {
         "/mail/search/{id}",
         "/mail/folder/{id}",
         "/mail/label/{id}",
-        "/mail/tray/{id}"
+        "/mail/tray/{id}",
+        "/mail/flag/{id}"
     })
     String place(
             @AuthenticationPrincipal CurrentUser person,

@@ -170,6 +170,7 @@ class PickController {
                         folder.use() == SpecialUse.INBOX ? "/mail/inbox" : "/mail/folder/" + folder.id())));
         known.labels()
                 .forEach(label -> goals.add(new Goal(label.path().shown(), "label", "/mail/label/" + label.id())));
+        known.flags().forEach(flag -> goals.add(new Goal(flag.name(), "flag", "/mail/flag/" + flag.id())));
         known.trays().forEach(tray -> goals.add(new Goal(tray.name(), "tray", "/mail/tray/" + tray.id())));
         if (!letters.isBlank()) {
             accounts.of(person.id())

@@ -38,6 +38,8 @@ public record PlaceView(
         LABELS,
         LABEL,
         TRAY,
+        /** A flag of the user's own. */
+        FLAG,
         /** What was searched for. */
         FOUND,
         OTHER
@@ -60,6 +62,7 @@ public record PlaceView(
                         .flatMap(places::folder)
                         .map(folder -> folder.use() == SpecialUse.TICKLER ? tickler(folder) : of(folder));
             case "label" -> id(parts).flatMap(places::label).map(label -> of(label, address.alone(), places));
+            case "flag" -> id(parts).flatMap(places::flag).map(PlaceView::of);
             case "tray" -> id(parts).flatMap(places::tray).map(tray -> of(tray, places));
             default -> Optional.empty();
         };
@@ -121,7 +124,7 @@ public record PlaceView(
         }
         return kind == PlaceKind.LABEL || kind == PlaceKind.LABELS
                 ? "/labels"
-                : kind == PlaceKind.TRAY ? "/trays" : null;
+                : kind == PlaceKind.TRAY ? "/trays" : kind == PlaceKind.FLAG ? "/flags" : null;
     }
 
     private static PlaceView tickler(Places.Folder folder) {
@@ -141,6 +144,17 @@ public record PlaceView(
 
     public boolean isTrash() {
         return kind == PlaceKind.TRASH;
+    }
+
+    private static PlaceView of(Places.OwnFlag flag) {
+        return new PlaceView(
+                flag.name(),
+                PlaceKind.FLAG,
+                new Query.FlaggedAs(flag.ref()),
+                null,
+                UNKNOWN,
+                UNKNOWN,
+                "No message is flagged as %s. Press Shift+G and the digit of the flag.".formatted(flag.name()));
     }
 
     private static PlaceView flagged() {

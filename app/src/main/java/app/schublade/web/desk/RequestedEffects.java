@@ -59,6 +59,12 @@ class RequestedEffects {
             case READ, GLANCE -> new Requested(new Effect.MarkRead(true), "Marked as read");
             case UNREAD -> new Requested(new Effect.MarkRead(false), "Marked as unread");
             case FLAG -> new Requested(new Effect.Flag(true), "Flagged");
+            case FLAG_AS -> {
+                Places.OwnFlag flag = places.of(userId, null)
+                        .flag(request.place())
+                        .orElseThrow(() -> new InputProblem("This flag is gone. Choose another with Shift+G."));
+                yield new Requested(new Effect.FlagAs(flag.ref()), "Flagged as " + flag.name());
+            }
             case UNFLAG -> new Requested(new Effect.Flag(false), "Flag cleared");
             case ARCHIVE -> new Requested(new Effect.FileInto(places.shared(userId, SpecialUse.ARCHIVE)), "Archived");
             case DELETE ->

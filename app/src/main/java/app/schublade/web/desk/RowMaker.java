@@ -94,6 +94,7 @@ class RowMaker {
                 line.unread(),
                 dates.brief(time),
                 dates.exact(time),
+                places.flag(row.state().flag()).orElse(null),
                 row.due() == null ? null : dates.due(row.due()),
                 row.due() != null && dates.isOver(row.due()),
                 until(row, folder),
@@ -106,6 +107,12 @@ class RowMaker {
                 elsewhere ? folder.path().name() : null,
                 beginning,
                 inner);
+    }
+
+    private static String flagged(ListRow row, Places places) {
+        return row.flagged()
+                ? places.flag(row.state().flag()).map(Places.OwnFlag::name).orElse("Flagged")
+                : "Not flagged";
     }
 
     /** The time that a list goes by. */
@@ -150,7 +157,7 @@ class RowMaker {
                         .orElse("No category");
             case LABEL -> label(row, places, labelOrder);
             case TRAY -> places.tray(row.tray()).map(Places.Tray::name).orElse("No tray");
-            case FLAG -> row.flagged() ? "Flagged" : "Not flagged";
+            case FLAG -> flagged(row, places);
             case DUE ->
                 listing.spot().isTickler()
                         ? back(row)

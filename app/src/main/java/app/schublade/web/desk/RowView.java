@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
  * @param who the sender; in Sent and Drafts the recipients
  * @param messages how many messages the row stands for
  * @param unread whether one of them is unread
+ * @param flag the own flag that it is flagged as, or null
  * @param due until when something must be done, as people say it, or null
  * @param until when it comes back from the tickler, or that it came back; null for others
  * @param via the alias it came to, shortened: {@code loans@}; null if it came to the main address
@@ -33,6 +34,7 @@ public record RowView(
         boolean unread,
         String date,
         String exact,
+        Places.@Nullable OwnFlag flag,
         @Nullable String due,
         boolean overdue,
         @Nullable String until,

@@ -58,7 +58,8 @@ final class RowWriter {
         out.attribute("draggable", "true")
                 .attribute("data-id", row.id())
                 .attribute("data-categories", ids(row.categories()));
-        out.attribute("data-labels", ids(row.labels()));
+        out.attribute("data-labels", ids(row.labels()))
+                .attribute("data-flag", row.state().flag());
         unseen(first(view));
         account(view);
         marks(view);
@@ -82,7 +83,7 @@ final class RowWriter {
             words.add("unread");
         }
         if (view.row().flagged()) {
-            words.add("flagged");
+            words.add(flagged(view));
         }
         if (view.row().handled().answered()) {
             words.add("answered");
@@ -92,6 +93,10 @@ final class RowWriter {
         }
         view.categories().forEach(category -> words.add(category.name()));
         return words.isEmpty() ? "" : String.join(", ", words) + ". ";
+    }
+
+    private static String flagged(RowView view) {
+        return view.flag() == null ? "flagged" : "flagged " + view.flag().name();
     }
 
     private static String ids(Set<Long> ids) {
@@ -107,8 +112,9 @@ final class RowWriter {
 
     private void marks(RowView view) {
         out.open("span", "k").open("i", "dot").attribute("title", "unread").close();
-        out.open("i", view.overdue() ? "ribbon over" : "ribbon");
-        out.attribute("title", view.due() == null ? "flagged" : "due " + view.due())
+        Places.OwnFlag flag = view.flag();
+        out.open("i", "ribbon" + (flag == null ? "" : " own " + flag.tone().css()) + (view.overdue() ? " over" : ""));
+        out.attribute("title", view.due() == null ? flagged(view) : flagged(view) + ", due " + view.due())
                 .close();
         out.close();
     }

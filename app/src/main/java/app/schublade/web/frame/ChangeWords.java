@@ -54,8 +54,8 @@ public final class ChangeWords {
         if (before.unread() != after.unread()) {
             parts.add(after.unread() ? "marked as unread" : "marked as read");
         }
-        if (before.flagged() != after.flagged()) {
-            parts.add(after.flagged() ? "flagged" : "flag cleared");
+        if (before.flagged() != after.flagged() || !Objects.equals(before.flag(), after.flag())) {
+            parts.add(after.flagged() ? flagged(after, known) : "flag cleared");
         }
         if (!Objects.equals(before.due(), after.due()) && after.flagged()) {
             parts.add(after.due() == null ? "due date cleared" : "due " + after.due());
@@ -69,6 +69,10 @@ public final class ChangeWords {
                     .orElse("taken out of its tray"));
         }
         return parts;
+    }
+
+    private static String flagged(State state, Places known) {
+        return known.flag(state.flag()).map(flag -> "flagged as " + flag.name()).orElse("flagged");
     }
 
     /** Names of the categories that one state has and another has not. */

@@ -5,6 +5,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.format.MailWriter;
 import app.schublade.core.message.Address;
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
@@ -14,6 +15,8 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 
@@ -37,6 +40,8 @@ class ActionMaker {
         CategoryRef category(String name);
 
         TrayRef tray(String name);
+
+        FlagRef flag(String name);
     }
 
     /** Places that are not there yet are not made. */
@@ -61,6 +66,11 @@ class ActionMaker {
             @Override
             public TrayRef tray(String name) {
                 return ActionMaker.tray(known, name);
+            }
+
+            @Override
+            public FlagRef flag(String name) {
+                return ActionMaker.flag(known, name);
             }
         };
     }
@@ -87,19 +97,40 @@ class ActionMaker {
             public TrayRef tray(String name) {
                 return ActionMaker.tray(places.of(userId, null), name);
             }
+
+            @Override
+            public FlagRef flag(String name) {
+                return ActionMaker.flag(places.of(userId, null), name);
+            }
         };
     }
 
     /** Trays are few, and made on their page: a name that is mistyped is no new one. */
     private static TrayRef tray(Places known, String name) {
-        return known.trays().stream()
-                .filter(tray -> tray.name().equalsIgnoreCase(name))
+        return named(known.trays(), Places.Tray::name, "tray", name).ref();
+    }
+
+    /** So are flags. */
+    private static FlagRef flag(Places known, String name) {
+        return named(known.flags(), Places.OwnFlag::name, "flag", name).ref();
+    }
+
+    private static <T> T named(List<T> all, Function<T, String> nameOf, String what, String wanted) {
+        return all.stream()
+                .filter(one -> nameOf.apply(one).equalsIgnoreCase(wanted))
                 .findFirst()
-                .map(Places.Tray::ref)
-                .orElseThrow(() -> new InputProblem("There is no tray “%s”; there are: %s."
-                        .formatted(
-                                name,
-                                known.trays().stream().map(Places.Tray::name).collect(Collectors.joining(", ")))));
+                .orElseThrow(() -> new InputProblem(
+                        all.isEmpty()
+                                ? "There is no %s “%s”, and no other; add it under Settings, %ss."
+                                        .formatted(
+                                                what,
+                                                wanted,
+                                                what.substring(0, 1).toUpperCase(Locale.ROOT) + what.substring(1))
+                                : "There is no %s “%s”; there are: %s."
+                                        .formatted(
+                                                what,
+                                                wanted,
+                                                all.stream().map(nameOf).collect(Collectors.joining(", ")))));
     }
 
     static Effect effect(RuleForm.ActionLine doing, Finder finder) {
@@ -116,6 +147,7 @@ class ActionMaker {
             case READ -> new Effect.MarkRead(true);
             case UNREAD -> new Effect.MarkRead(false);
             case FLAG -> new Effect.Flag(true);
+            case FLAG_AS -> new Effect.FlagAs(finder.flag(text));
             case UNFLAG -> new Effect.Flag(false);
             case DUE -> new Effect.Due(DueDate.parse(text));
             case TRAY -> new Effect.PutInto(finder.tray(text));

@@ -86,9 +86,13 @@ class RoutineStart {
             steps.add(new Effect.MarkRead(!after.unread()));
         }
         DayTime due = after.due();
+        Long flag = after.flag();
+        if (flag != null && !flag.equals(before.flag())) {
+            places.flag(flag).ifPresent(one -> steps.add(new Effect.FlagAs(one.ref())));
+        }
         if (due != null && !due.equals(before.due())) {
             steps.add(new Effect.Due(in(due, today)));
-        } else if (after.flagged() != before.flagged()) {
+        } else if (flag == null && (after.flagged() != before.flagged() || before.flag() != null)) {
             steps.add(new Effect.Flag(after.flagged()));
         }
         if (!after.categories().equals(before.categories())) {

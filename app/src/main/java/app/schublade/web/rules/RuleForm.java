@@ -61,6 +61,7 @@ public record RuleForm(
         READ("mark as read", ""),
         UNREAD("mark as unread", ""),
         FLAG("flag", ""),
+        FLAG_AS("flag as", "one of your flags"),
         UNFLAG("clear the flag", ""),
         DUE("flag, due", "3 days, 5 working days, 2026-12-01"),
         TRAY("put into tray", "its name"),
@@ -94,7 +95,7 @@ public record RuleForm(
         /** The id of the list that proposes texts for it, or null. */
         public @Nullable String proposals() {
             return switch (this) {
-                case FILE, LABEL, CATEGORY, TRAY -> "known-" + name().toLowerCase(Locale.ROOT);
+                case FILE, LABEL, CATEGORY, TRAY, FLAG_AS -> "known-" + name().toLowerCase(Locale.ROOT);
                 case COPY -> "known-file";
                 case UNLABEL -> "known-label";
                 case FORWARD, FORWARD_ATTACHED -> "known-people";
@@ -212,6 +213,11 @@ public record RuleForm(
         @Override
         public ActionLine putInto(Effect.PutInto put) {
             return new ActionLine(RuleAction.TRAY, put.tray().name());
+        }
+
+        @Override
+        public ActionLine flagAs(Effect.FlagAs flag) {
+            return new ActionLine(RuleAction.FLAG_AS, flag.flag().name());
         }
 
         @Override

@@ -16,6 +16,7 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AliasStore;
 import app.schublade.store.cabinet.CategoryStore;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.cabinet.FolderStore;
 import app.schublade.store.cabinet.LabelStore;
 import app.schublade.store.filing.EffectRunner;
@@ -50,6 +51,7 @@ class ActsTest {
     private final FolderStore folders;
     private final LabelStore labels;
     private final CategoryStore categories;
+    private final FlagStore flags;
     private final PeopleStore people;
     private final AliasStore aliases;
     private final ArrangementStore arrangements;
@@ -63,6 +65,7 @@ class ActsTest {
         folders = cabinet.bean(FolderStore.class);
         labels = cabinet.bean(LabelStore.class);
         categories = cabinet.bean(CategoryStore.class);
+        flags = cabinet.bean(FlagStore.class);
         people = cabinet.people;
         aliases = cabinet.bean(AliasStore.class);
         arrangements = cabinet.bean(ArrangementStore.class);
@@ -98,6 +101,7 @@ class ActsTest {
                 "select * from label where user_id = ?",
                 "select * from category where user_id = ?",
                 "select * from tray where user_id = ?",
+                "select * from flag where user_id = ?",
                 "select * from tray_sender where user_id = ?",
                 "select id, position, name, enabled, paused, last, conditions, heading from rule where user_id = ?",
                 "select e.* from rule_effect e join rule r on r.id = e.rule_id where r.user_id = ?",
@@ -109,7 +113,7 @@ class ActsTest {
                 "select * from arrangement where user_id = ?",
                 "select * from outgoing where user_id = ?",
                 """
-                select id, folder_id, unread, flagged, due_on, due_at, category_id, also_categories, tray_id, until_on, until_at,
+                select id, folder_id, unread, flagged, flag_id, due_on, due_at, category_id, also_categories, tray_id, until_on, until_at,
                     array(select label_id from message_label where message_id = m.id order by 1) from message m
                 where user_id = ?
                 """)) {
@@ -124,6 +128,9 @@ class ActsTest {
     }
 
     private <T> T one(Random random, List<T> all) {
+        if (all.isEmpty()) {
+            throw new InputProblem("There is none.");
+        }
         return all.get(random.nextInt(all.size()));
     }
 
@@ -144,7 +151,8 @@ class ActsTest {
         places().folder(path(one(random, PATHS))).ifPresent(folder -> then.add(new Effect.FileInto(folder.ref())));
         places().labels().stream().findFirst().ifPresent(label -> then.add(new Effect.SetLabel(label.ref(), true)));
         places().categories().stream().findFirst().ifPresent(one -> then.add(new Effect.Categorise(one.ref())));
-        then.add(new Effect.PutInto(places().trays().get(0).ref()));
+        then.add(new Effect.PutInto(one(random, places().trays()).ref()));
+        places().flags().stream().findFirst().ifPresent(flag -> then.add(new Effect.FlagAs(flag.ref())));
         return new Rule(
                 id,
                 "Rule " + random.nextInt(100),
@@ -163,7 +171,7 @@ class ActsTest {
     private void act(Random random, int number) {
         String name = "Act " + number;
         List<Rule> rules = cabinet.rules.all(user);
-        switch (random.nextInt(24)) {
+        switch (random.nextInt(27)) {
             case 0 -> acts.record(user, name, () -> cabinet.places.folder(user, path(one(random, PATHS))));
             case 1 ->
                 acts.record(
@@ -226,13 +234,26 @@ class ActsTest {
             case 20 -> acts.record(user, name, () -> aliases.add(account, "me@wharf.example", name, name));
             case 21 -> acts.record(user, name, () -> aliases.remove(account, "me@wharf.example"));
             case 22 -> acts.record(user, name, () -> arrangements.keep(user, "inbox", Arrangement.usualIn("folder/1")));
+            case 23, 24 -> acts.record(user, name, () -> flags.add(user, one(random, NAMES)));
+            case 25 ->
+                places().flags().stream()
+                        .findAny()
+                        .ifPresent(flag -> acts.record(user, name, () -> {
+                            flags.change(user, flag.id(), name, Tone.BRICK);
+                            places().flags().forEach(one -> flags.up(user, one.id()));
+                        }));
+            case 26 -> places().flags().stream().findAny().ifPresent(flag -> flags.remove(user, flag));
             default -> {
+                List<Places.OwnFlag> own = places().flags();
                 List<Places.Label> all = places().labels();
                 long folder = one(random, places().folders()).id();
                 long category = one(random, places().categories()).id();
                 long tray = one(random, places().trays()).id();
                 cabinet.filing.act(user, Cause.HAND, name, some(random), state -> {
-                    var changed = state.in(folder).categorised(category).sorted(tray);
+                    var changed = state.in(folder)
+                            .categorised(category)
+                            .sorted(tray)
+                            .flaggedAs(own.isEmpty() ? null : one(random, own).id());
                     return all.isEmpty()
                             ? changed
                             : changed.with(one(random, all).id(), random.nextBoolean());
@@ -246,7 +267,7 @@ class ActsTest {
     }
 
     @ParameterizedTest
-    @ValueSource(longs = {1, 2, 3, 4, 5, 6})
+    @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16})
     void everythingIsTakenBackFromTheEndToTheBeginning(long seed) {
         Random random = new Random(seed);
         cabinet.places.category(user, "First");
@@ -272,6 +293,21 @@ class ActsTest {
                     .isEqualTo(new TreeSet<>(worlds.get(i - 1)));
         }
         assertThat(cabinet.wrongCounts()).isEmpty();
+    }
+
+    /** Its name is typed again, and that is taken back: then the deletion is too. */
+    @Test
+    void aFolderThatWasDeletedAndMadeAgainComesBackWithWhatWasInIt() {
+        FolderPath path = path("Halden");
+        long folder = cabinet.places.folder(user, path).id();
+        List<Long> letters = messages().subList(0, 2);
+        cabinet.filing.act(user, Cause.HAND, "File", letters, state -> state.in(folder));
+        List<String> then = world();
+        folders.delete(user, folders.portrait(user, folder).orElseThrow());
+        acts.record(user, "Made it again", () -> cabinet.places.folder(user, path));
+        assertThat(undo.latest(user).leftOut()).isEmpty();
+        assertThat(undo.latest(user).leftOut()).isEmpty();
+        assertThat(new TreeSet<>(world())).isEqualTo(new TreeSet<>(then));
     }
 
     @Test

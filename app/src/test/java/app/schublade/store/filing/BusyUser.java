@@ -9,6 +9,7 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
 import app.schublade.store.act.Cause;
 import app.schublade.store.base.Transactions;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.cabinet.FolderStore;
 import app.schublade.store.cabinet.LabelStore;
 import app.schublade.store.place.Places;
@@ -46,6 +47,9 @@ final class BusyUser {
         }
         for (String path : List.of("A", "A/B", "A/B/C", "D", "E")) {
             folder(path);
+        }
+        for (String name : List.of("To call", "To pay")) {
+            cabinet.bean(FlagStore.class).add(user, name);
         }
         for (String path : List.of("X", "X/Y", "Z")) {
             cabinet.places.label(user, FolderPath.parse(path));
@@ -88,12 +92,14 @@ final class BusyUser {
         long label = one(random, places.labels().stream().map(Places.Label::id).toList(), 0L);
         long category = one(
                 random, places.categories().stream().map(Places.Category::id).toList(), 0L);
+        long flag = one(random, places.flags().stream().map(Places.OwnFlag::id).toList(), 0L);
         boolean on = random.nextBoolean();
-        return switch (random.nextInt(5)) {
+        return switch (random.nextInt(6)) {
             case 0 -> state -> state.in(folder);
             case 1 -> state -> state.unread(on);
             case 2 -> state -> state.flagged(on);
             case 3 -> state -> state.with(label, on);
+            case 4 -> state -> state.flaggedAs(on ? (Long) flag : null);
             default -> state -> state.categorised(on ? (Long) category : null);
         };
     }
@@ -118,6 +124,9 @@ final class BusyUser {
                     cabinet.bean(LabelStore.class).remove(user, all.get(random.nextInt(all.size())));
                 }
                 cabinet.places.label(user, FolderPath.parse("X/Y"));
+                places().flags().stream()
+                        .findAny()
+                        .ifPresent(flag -> cabinet.bean(FlagStore.class).remove(user, flag));
             }
             default ->
                 tell(() -> folders.portrait(user, folder("A"))

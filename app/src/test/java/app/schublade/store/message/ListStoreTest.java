@@ -18,6 +18,7 @@ import app.schublade.core.query.Query;
 import app.schublade.core.query.Words;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -66,14 +67,22 @@ class ListStoreTest {
             ALL.add(cabinet.arrives(i % 3 == 0 ? club : museum, i % 2 == 0 ? letter.read() : letter));
         }
         List<Places.Category> categories = cabinet.places.categories(user);
+        FlagStore own = cabinet.bean(FlagStore.class);
+        own.add(user, "To call");
+        own.add(user, "To pay");
+        List<Places.OwnFlag> flags = cabinet.places.of(user, null).flags();
         for (int i = 0; i < 40; i++) {
+            int number = i;
             LocalDate day = LocalDate.of(2026, 11, 20).plusDays(i % 9);
             LocalTime time = i % 3 == 0 ? null : i % 7 == 0 ? LocalTime.MIDNIGHT : LocalTime.of(23 - i % 20, i);
-            DayTime due = i % 4 == 0 ? null : new DayTime(day, time);
+            DayTime at = i % 4 == 0 ? null : new DayTime(day, time);
             long category = categories.get(i % categories.size()).id();
             cabinet.filing.act(user, Cause.GLANCE, "x", List.of(ALL.get(i)), state -> {
                 State ranked = state.categorised(category);
-                return due == null ? ranked : ranked.due(due);
+                State due = at == null ? ranked : ranked.due(at);
+                return at == null || number % 3 == 0
+                        ? due
+                        : due.flaggedAs(flags.get(number % 2).id());
             });
         }
     }
@@ -213,6 +222,19 @@ class ListStoreTest {
         assertThat(people.isKey(rows.get(0).sender())).isTrue();
         assertThat(rows).anyMatch(ListRow::flagged);
         cabinet.people.markKey(user, "a07@b.example", false);
+    }
+
+    @Test
+    void ownFlagsStandInTheirOrderThenThePlainOnesThenTheRest() {
+        List<Long> flags = cabinet.places.of(user, null).flags().stream()
+                .map(Places.OwnFlag::id)
+                .toList();
+        List<Integer> places = rows(new Arrangement(Grouping.FLAG, SortOrder.NEWEST, false)).stream()
+                .map(row -> row.state().flag() != null
+                        ? flags.indexOf(row.state().flag())
+                        : row.flagged() ? flags.size() : flags.size() + 1)
+                .toList();
+        assertThat(places).isSorted().contains(0, 1, 2, 3);
     }
 
     @Test

@@ -32,6 +32,7 @@ import app.schublade.core.query.Query;
 import app.schublade.core.query.Words;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -93,6 +94,9 @@ class QuerySqlTest {
             cabinet.places.folder(user, FolderPath.parse(name));
             cabinet.places.label(user, FolderPath.parse(name));
         }
+        for (String name : List.of("To call", "To pay")) {
+            cabinet.bean(FlagStore.class).add(user, name);
+        }
         for (int i = 0; i < MESSAGES; i++) {
             Account account = one(random, accounts);
             long id = cabinet.arrives(
@@ -106,6 +110,7 @@ class QuerySqlTest {
                     one(random, places.folders()).id(),
                     random.nextBoolean(),
                     random.nextBoolean(),
+                    random.nextBoolean() ? null : one(random, places.flags()).id(),
                     random.nextBoolean()
                             ? null
                             : new DayTime(
@@ -190,7 +195,7 @@ class QuerySqlTest {
 
     private Query query(Random random, int depth) {
         Places places = places();
-        return switch (random.nextInt(depth == 0 ? 9 : 12)) {
+        return switch (random.nextInt(depth == 0 ? 10 : 13)) {
             case 0 -> new Query.InFolder(one(random, places.folders()).ref());
             case 1 -> new Query.InTray(one(random, places.trays()).ref());
             case 2 -> new Query.Tickled();
@@ -223,8 +228,9 @@ class QuerySqlTest {
                 new Query.DueOn(
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(4)),
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 28 + random.nextInt(3)));
-            case 9 -> new Query.Without(query(random, depth - 1));
-            case 10 ->
+            case 9 -> new Query.FlaggedAs(one(random, places.flags()).ref());
+            case 10 -> new Query.Without(query(random, depth - 1));
+            case 11 ->
                 new Query.Any(Stream.generate(() -> query(random, depth - 1))
                         .limit(random.nextInt(3))
                         .toList());

@@ -12,8 +12,10 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
 import app.schublade.testing.Cabinet;
 import java.io.ByteArrayOutputStream;
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -36,7 +38,7 @@ class AwaitingFoundTest {
     private static final double PRECISION = 0.95;
     private static final double RECALL = 0.9;
     private static final int MESSAGES = 2500;
-    private static final int WORLDS = 2;
+    private static final int WORLDS = 3;
 
     /** Whatever the user writes there that wants an answer, as somebody says who has read all of it. */
     private static final Pattern ASKS = Pattern.compile(String.join(
@@ -76,6 +78,11 @@ class AwaitingFoundTest {
             "May I bring Runa",
             "The week after\\?",
             "When were you there"));
+
+    /** Worlds end on days of their own, always the same ones, so that each run measures the same. */
+    private static final Instant LAST_DAY = Instant.parse("2026-11-30T10:00:00Z");
+
+    private static final long BETWEEN_WORLDS = 11;
 
     private final Cabinet cabinet;
     private final List<Letter> all = new ArrayList<>();
@@ -138,9 +145,9 @@ class AwaitingFoundTest {
         Set<String> found = new TreeSet<>();
         Set<String> open = new TreeSet<>();
         Set<String> listed = new TreeSet<>();
-        AwaitingStore awaiting = cabinet.bean(AwaitingStore.class);
-        Instant end = Instant.now();
         for (int seed = 1; seed <= WORLDS; seed++) {
+            Instant end = LAST_DAY.minus(Duration.ofDays(BETWEEN_WORLDS * seed));
+            AwaitingStore awaiting = new AwaitingStore(cabinet.jdbc, Clock.fixed(end, ZoneOffset.UTC));
             long user = cabinet.user();
             Map<Long, Letter> sent = receive(user, new World(seed).until(MESSAGES, end), end);
             awaiting.look(user, MESSAGES);

@@ -17,7 +17,7 @@ class DeskUrlTest {
     private static final DeskUrl INBOX = new DeskUrl("/mail/inbox", null, ListFilter.NONE, false, null);
     private static final DeskUrl MUSEUM = new DeskUrl("/mail/inbox", "MU", ListFilter.NONE, false, null);
 
-    private static final Places NO_PLACES = new Places(List.of(), List.of(), List.of(), List.of());
+    private static final Places NO_PLACES = new Places(List.of(), List.of(), List.of(), List.of(), List.of());
 
     private static ListFilter filtered(Filter filter) {
         return new ListFilter(Set.of(filter), null, null, null);

@@ -14,7 +14,14 @@ import org.jspecify.annotations.Nullable;
 public record Change(State before, State after) {
     /** What a message has exactly one of. */
     private static final List<Function<State, @Nullable Object>> SINGLE = List.of(
-            State::folder, State::unread, State::flagged, State::due, State::category, State::tray, State::until);
+            State::folder,
+            State::unread,
+            State::flagged,
+            State::flag,
+            State::due,
+            State::category,
+            State::tray,
+            State::until);
 
     /** What a message can have several of. */
     private static final List<Function<State, Set<Long>>> MANY = List.of(State::also, State::labels);
@@ -30,6 +37,7 @@ public record Change(State before, State after) {
                 undo(State::folder, now),
                 undo(State::unread, now),
                 undo(State::flagged, now),
+                undo(State::flag, now),
                 undo(State::due, now),
                 undo(State::category, now),
                 undoSet(State::also, now),

@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.TrayRef;
@@ -278,6 +279,24 @@ public sealed interface Effect {
         }
     }
 
+    /** Flags as one of the user's own flags; its due date stays. */
+    record FlagAs(FlagRef flag) implements Effect {
+        @Override
+        public State on(State state) {
+            return state.flaggedAs(flag.id());
+        }
+
+        @Override
+        public String sentence() {
+            return "flag as " + flag.name();
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
+            return visitor.flagAs(this);
+        }
+    }
+
     /** Flags, with a date until when something must be done. */
     record Due(DueDate due) implements Effect {
         @Override
@@ -435,6 +454,8 @@ public sealed interface Effect {
         T markRead(MarkRead effect) throws X;
 
         T flag(Flag effect) throws X;
+
+        T flagAs(FlagAs effect) throws X;
 
         T due(Due effect) throws X;
 

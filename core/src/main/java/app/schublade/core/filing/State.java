@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
  * Everything about a message that filing can change.
  *
  * @param folder the one folder it lies in
+ * @param flag the id of the user's own flag that it is flagged as, or null; null if it is not flagged
  * @param due when something must be done about it, if it is flagged; or null
  * @param category the id of its category, or null; of several that of the highest rank
  * @param also the ids of its other categories
@@ -21,6 +22,7 @@ public record State(
         long folder,
         boolean unread,
         boolean flagged,
+        @Nullable Long flag,
         @Nullable DayTime due,
         @Nullable Long category,
         Set<Long> also,
@@ -28,25 +30,26 @@ public record State(
         @Nullable Long tray,
         @Nullable DayTime until) {
     public State {
+        flag = flagged ? flag : null;
         also = Set.copyOf(also);
         labels = Set.copyOf(labels);
     }
 
     /** Of a message that has neither a due date nor a tray. */
     public State(long folder, boolean unread, boolean flagged, @Nullable Long category, Set<Long> labels) {
-        this(folder, unread, flagged, null, category, Set.of(), labels, null, null);
+        this(folder, unread, flagged, null, null, category, Set.of(), labels, null, null);
     }
 
     /** In another folder, and with that no more in the tickler. */
     public State in(long otherFolder) {
         return otherFolder == folder
                 ? this
-                : new State(otherFolder, unread, flagged, due, category, also, labels, tray, null);
+                : new State(otherFolder, unread, flagged, flag, due, category, also, labels, tray, null);
     }
 
     /** With the time when it comes back from the tickler. */
     public State until(@Nullable DayTime value) {
-        return new State(folder, unread, flagged, due, category, also, labels, tray, value);
+        return new State(folder, unread, flagged, flag, due, category, also, labels, tray, value);
     }
 
     /** Back from the tickler in the Inbox, unread; one that is not in the tickler until then stays as it is. */
@@ -57,22 +60,28 @@ public record State(
     }
 
     public State unread(boolean value) {
-        return new State(folder, value, flagged, due, category, also, labels, tray, until);
+        return new State(folder, value, flagged, flag, due, category, also, labels, tray, until);
     }
 
-    /** Flagged without a date, or not flagged. */
+    /** Flagged as one of the user's own flags, or plainly if that is null. */
+    public State flaggedAs(@Nullable Long own) {
+        return new State(folder, unread, true, own, due, category, also, labels, tray, until);
+    }
+
+    /** Flagged, as it was if it was; or not flagged. */
     public State flagged(boolean value) {
-        return new State(folder, unread, value, value ? due : null, category, also, labels, tray, until);
+        return new State(
+                folder, unread, value, value ? flag : null, value ? due : null, category, also, labels, tray, until);
     }
 
     /** Flagged, with the date until when something must be done. */
     public State due(@Nullable DayTime value) {
-        return new State(folder, unread, true, value, category, also, labels, tray, until);
+        return new State(folder, unread, true, flag, value, category, also, labels, tray, until);
     }
 
     /** With this category alone, or with none. */
     public State categorised(@Nullable Long value) {
-        return new State(folder, unread, flagged, due, value, Set.of(), labels, tray, until);
+        return new State(folder, unread, flagged, flag, due, value, Set.of(), labels, tray, until);
     }
 
     /** With these categories alone, the one of the highest rank first. */
@@ -83,6 +92,7 @@ public record State(
                         folder,
                         unread,
                         flagged,
+                        flag,
                         due,
                         ranked.get(0),
                         Set.copyOf(ranked.subList(1, ranked.size())),
@@ -101,11 +111,11 @@ public record State(
     }
 
     public State labelled(Set<Long> value) {
-        return new State(folder, unread, flagged, due, category, also, value, tray, until);
+        return new State(folder, unread, flagged, flag, due, category, also, value, tray, until);
     }
 
     public State sorted(@Nullable Long value) {
-        return new State(folder, unread, flagged, due, category, also, labels, value, until);
+        return new State(folder, unread, flagged, flag, due, category, also, labels, value, until);
     }
 
     /** With a label, or without it. */

@@ -4,6 +4,7 @@ import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Condition.Need;
 import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.RuleInput;
+import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.TrayRef;
 import java.time.LocalDate;
@@ -27,6 +28,7 @@ public sealed interface Query
                 Query.InTray,
                 Query.Tickled,
                 Query.Unread,
+                Query.FlaggedAs,
                 Query.DueOn,
                 Query.Meets,
                 Words {
@@ -63,6 +65,8 @@ public sealed interface Query
         T tickled(Tickled query);
 
         T unread(Unread query);
+
+        T flaggedAs(FlaggedAs query);
 
         T dueOn(DueOn query);
 
@@ -240,6 +244,25 @@ public sealed interface Query
         @Override
         public <T> T accept(QueryVisitor<T> visitor) {
             return visitor.unread(this);
+        }
+    }
+
+    /** Those that are flagged as one of the user's own flags. */
+    record FlaggedAs(FlagRef flag) implements Query {
+        @Override
+        public boolean holds(RuleInput message) {
+            Long is = message.state().flag();
+            return is != null && is == flag.id();
+        }
+
+        @Override
+        public String sentence() {
+            return "flagged as " + flag.name();
+        }
+
+        @Override
+        public <T> T accept(QueryVisitor<T> visitor) {
+            return visitor.flaggedAs(this);
         }
     }
 

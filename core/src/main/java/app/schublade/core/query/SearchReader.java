@@ -151,7 +151,14 @@ public final class SearchReader {
 
     private Optional<Read> term(int at) {
         return Stream.<IntFunction<Optional<Read>>>of(
-                        this::files, this::size, this::mark, this::person, this::place, this::time, this::subject)
+                        this::files,
+                        this::size,
+                        this::ownFlag,
+                        this::mark,
+                        this::person,
+                        this::place,
+                        this::time,
+                        this::subject)
                 .map(one -> one.apply(at))
                 .flatMap(Optional::stream)
                 .findFirst();
@@ -333,6 +340,17 @@ public final class SearchReader {
                                 one.place().query()));
             default -> Optional.empty();
         };
+    }
+
+    /** "flagged as to pay", where there is such a flag. */
+    private Optional<Read> ownFlag(int at) {
+        if (!word(at).equals("flagged")) {
+            return Optional.empty();
+        }
+        int name = word(at + 1).equals("as") ? at + 2 : at + 1;
+        return world.find(texts, name, one -> one.kind() == NameKind.FLAG)
+                .map(one -> placed(
+                        one, name - at + one.words(), "flagged as", one.place().query()));
     }
 
     private static Read placed(Naming found, int pieces, String lead, Query query) {

@@ -29,6 +29,7 @@ public record SearchWorld(LocalDate today, List<Named> places, Query sent) {
         LABEL,
         CATEGORY,
         TRAY,
+        FLAG,
         ACCOUNT,
         ALIAS,
         GROUP

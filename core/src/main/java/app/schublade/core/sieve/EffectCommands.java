@@ -61,6 +61,11 @@ abstract class EffectCommands implements Effect.EffectVisitor<List<Command>, Uns
     }
 
     @Override
+    public List<Command> flagAs(Effect.FlagAs effect) throws Unsayable {
+        throw cannot(effect);
+    }
+
+    @Override
     public List<Command> due(Effect.Due effect) throws Unsayable {
         throw cannot(effect);
     }

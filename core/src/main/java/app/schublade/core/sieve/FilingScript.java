@@ -300,6 +300,11 @@ public final class FilingScript {
         }
 
         @Override
+        public Aspect flagAs(Effect.FlagAs effect) {
+            return Aspect.of(AspectKind.FLAG);
+        }
+
+        @Override
         public Aspect flag(Effect.Flag effect) {
             return Aspect.of(AspectKind.FLAG);
         }

@@ -3,6 +3,7 @@ package app.schublade.core.filing;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
@@ -18,12 +19,13 @@ class ChangeTest {
 
     private static Effect effect(Random random) {
         long id = 1L + random.nextInt(3);
-        return switch (random.nextInt(6)) {
+        return switch (random.nextInt(7)) {
             case 0 -> new Effect.FileInto(new FolderRef(id, PATH));
             case 1 -> new Effect.SetLabel(new LabelRef(id, PATH), random.nextBoolean());
             case 2 -> new Effect.Categorise(new CategoryRef(id, "Next"));
             case 4 -> new Effect.Tickle(new FolderRef(9, PATH), new DueDate.On(LocalDate.of(2026, 12, 1)));
             case 3 -> new Effect.MarkRead(random.nextBoolean());
+            case 5 -> new Effect.FlagAs(new FlagRef(id, "To call"));
             default -> new Effect.Flag(random.nextBoolean());
         };
     }

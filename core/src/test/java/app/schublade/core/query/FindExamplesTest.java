@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assumptions.assumeThat;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.place.CategoryRef;
+import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.LabelRef;
@@ -58,6 +59,7 @@ class FindExamplesTest {
                             new Query.Meets(new InAccount(List.of(new InAccount.Ref(6, "Museum")))),
                             null,
                             false),
+                    Named.of(NameKind.FLAG, "7", "To pay", new Query.FlaggedAs(new FlagRef(7, "To pay"))),
                     Named.of(NameKind.GROUP, "Lenders", "Lenders", Query.everything())),
             new Query.InFolder(new FolderRef(9, FolderPath.parse("Sent"))));
 
