@@ -15,6 +15,13 @@ document.addEventListener('alpine:init', () => {
   /** A message is read when one goes on to another (Habits.WHEN_LEFT). */
   const WHEN_LEFT = '-1';
 
+  /** Flagged plainly, until the row comes anew and says as what; or not flagged. */
+  const showFlag = (row, on, own = '') => {
+    row.classList.toggle('flagged', on);
+    row.dataset.flag = on ? own : '';
+    Object.assign(row.querySelector('.ribbon'), { className: 'ribbon', title: 'flagged' });
+  };
+
   /** How long it took from a key to the next message on the screen: "next-message" among the browser's measures. */
   const measure = (start) => requestAnimationFrame(() => setTimeout(() => performance.measure('next-message', { start, end: performance.now() })));
 
@@ -79,6 +86,7 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-category', (event) => this.categorise(event.detail.place));
       on(document, 'picked-flag', (event) => this.flagAs(event.detail.place));
       on(document, 'picked-due', (event) => this.act('due', event.detail));
+      on(document, 'picked-routine-day', (event) => this.routine({ ...this.asking, due: event.detail.due }));
       on(document, 'picked-tickler', (event) => this.act('tickler', event.detail));
       on(document, 'answer-closed', (event) => this.answered(event.detail));
       on(document, 'htmx:afterSettle', (event) => {
@@ -184,7 +192,9 @@ document.addEventListener('alpine:init', () => {
 
     /** As one of the user's own flags; all of them so flagged already, or without one, none is left. */
     flagAs(place) {
-      const on = place && !this.list.chosen.every((row) => row.dataset.flag === place);
+      const on = Boolean(place) && !this.list.chosen.every((row) => row.dataset.flag === place);
+      // The next press may come before the rows do.
+      this.list.chosen.forEach((row) => showFlag(row, on, place));
       this.act(...(on ? ['flag_as', { place }] : ['unflag']));
     },
 
@@ -420,7 +430,7 @@ document.addEventListener('alpine:init', () => {
      * All that a routine does; the answer that it begins is written on a page of its own, when the rest is done. Of many
      * messages one is asked first: keys are quickly pressed.
      */
-    async routine({ place, moves, answers }) {
+    async routine({ place, moves, answers, asksDay, due }) {
       const rows = this.list.chosen;
       const meant = this.list.meant();
       if (answers === 'true' && (rows.length > 1 || meant.all)) {
@@ -428,10 +438,16 @@ document.addEventListener('alpine:init', () => {
         return;
       }
       const count = meant.all ? this.list.size : rows.length;
+      if (asksDay === 'true' && !due) {
+        this.asking = { place, moves, answers, asksDay };
+        this.choose('routine-day');
+        return;
+      }
       if (count > MANY && !(await schublade.isSure(`Do this to ${count.toLocaleString('en')} messages?`, { button: 'Do it', note: 'Undo takes all of it back.' }))) return;
       const answered = answers === 'true' ? this.list.current : null;
-      if (!answered) this.act('routine', { place }, moves === 'true' && this.moves);
-      else if (await this.post('routine', meant, { place })) this.beginAnswer(answered, place);
+      const wanted = due ? { place, due } : { place };
+      if (!answered) this.act('routine', wanted, moves === 'true' && this.moves);
+      else if (await this.post('routine', meant, wanted)) this.beginAnswer(answered, place);
     },
 
     /** Nothing is written below the message any more; if it was sent, the next message is open. */
@@ -485,7 +501,7 @@ document.addEventListener('alpine:init', () => {
     mark(deed, rows) {
       if (deed === 'flag') {
         const flag = rows.some((row) => !row.classList.contains('flagged'));
-        rows.forEach((row) => row.classList.toggle('flagged', flag));
+        rows.filter((row) => row.classList.contains('flagged') !== flag).forEach((row) => showFlag(row, flag));
         return flag ? 'flag' : 'unflag';
       }
       const unread = rows.every((row) => !row.classList.contains('new'));

@@ -1,4 +1,4 @@
-/* A line that says what is to be done shows a field for its text only where one is needed, with a hint and proposals. */
+/* The page of routines. A line that says what is to be done shows a field for its text only where one is needed, with a hint and proposals. */
 document.addEventListener('change', (event) => {
   'use strict';
   if (!event.target.matches('.step select[data-kind]')) return;
@@ -10,3 +10,40 @@ document.addEventListener('change', (event) => {
   else field.removeAttribute('list');
   if (!field.hidden) field.focus();
 });
+
+/* They are put in order by dragging their headings. */
+(() => {
+  'use strict';
+
+  let dragged = null;
+  let before = null;
+  const mark = (routine) => {
+    before?.classList.remove('over');
+    before = routine;
+    before?.classList.add('over');
+  };
+
+  document.addEventListener('dragstart', (event) => {
+    dragged = event.target.closest?.('.routine h2[draggable]')?.closest('.routine') ?? null;
+    if (dragged) event.dataTransfer.effectAllowed = 'move';
+  });
+  document.addEventListener('dragover', (event) => {
+    if (!dragged) return;
+    event.preventDefault();
+    const place = event.target.closest?.('.routine[data-routine], #another');
+    mark(place === dragged ? null : place);
+  });
+  document.addEventListener('drop', (event) => {
+    if (!dragged) return;
+    event.preventDefault();
+    const form = document.getElementById('moves-routine');
+    if (!before || !form) return;
+    form.elements.before.value = before.dataset.routine ?? 0;
+    form.action = `/routines/${dragged.dataset.routine}/place`;
+    form.requestSubmit();
+  });
+  document.addEventListener('dragend', () => {
+    dragged = null;
+    mark(null);
+  });
+})();

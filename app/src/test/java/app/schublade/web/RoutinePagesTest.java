@@ -17,8 +17,10 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
+import java.sql.Timestamp;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.jsoup.select.Elements;
@@ -58,11 +60,11 @@ class RoutinePagesTest {
         assertThat(browser.get("/routines").page().select("#another").text()).doesNotContain("You did this last");
         LocalDate inThree = LocalDate.now(ZoneOffset.UTC).plusDays(3);
         browser.post("/act", "deed", "read", "ids", message, "on", true);
-        browser.post("/act", "deed", "due", "ids", message, "due", inThree);
+        browser.post("/act", "deed", "due", "ids", message, "due", inThree + " 15:00");
         browser.post("/act", "deed", "unflag", "ids", message);
         assertThat(row().due()).isNull();
         browser.post("/undo");
-        assertThat(row().due()).isEqualTo(DayTime.on(inThree));
+        assertThat(row().due()).isEqualTo(DayTime.parse(inThree + " 15:00"));
         browser.post("/act", "deed", "file", "ids", message, "path", "Loans / Halden");
         assertThat(browser.get("/routines").page().select("#another").text())
                 .contains("You did this last to “Two crates”: Mark as read, ", "file into Loans / Halden");
@@ -70,7 +72,7 @@ class RoutinePagesTest {
         Elements kinds = filled.select("#another select[name=thenKind] option[selected]");
         assertThat(kinds.eachAttr("value")).containsExactly("READ", "DUE", "FILE");
         assertThat(filled.select("#another input[name=thenText]").eachAttr("value"))
-                .startsWith("", "after 3 days", "Loans / Halden");
+                .startsWith("", "after 3 days at 15:00", "Loans / Halden");
 
         browser.post(
                 "/routines/0",
@@ -152,6 +154,102 @@ class RoutinePagesTest {
                 .isEqualTo(DayTime.on(LocalDate.now(ZoneOffset.UTC).plusDays(3)));
     }
 
+    private void make(String name, String... kindsAndTexts) {
+        List<Object> fields = new ArrayList<>(List.of("name", name));
+        for (int i = 0; i < kindsAndTexts.length; i += 2) {
+            fields.addAll(List.of("thenKind", kindsAndTexts[i], "thenText", kindsAndTexts[i + 1]));
+        }
+        browser.post("/routines/0", fields.toArray());
+    }
+
+    private void sendsFromSomewhere() {
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where user_id = ?")
+                .param(user)
+                .update();
+    }
+
+    @Test
+    void aDayThatARoutineAsksForIsGivenWhenItIsUsed() {
+        make("On its day", "TICKLER", "ask", "LABEL", "Wood");
+        assertThat(named("On its day").sentence())
+                .isEqualTo("Into the tickler, back on a day that you are asked for, label Wood");
+        assertThat(browser.get("/routines/pick?letters=On").page().select("li").attr("data-asks-day"))
+                .isEqualTo("true");
+        assertThat(use("On its day")).contains("“On its day” asks for a day: choose one.");
+        Object[] asked = {
+            "deed", "routine", "ids", message, "place", named("On its day").id(), "due", "2020-01-01"
+        };
+        assertThat(browser.post("/act", asked).text()).contains("Choose a time that is still to come");
+        assertThat(row().labels()).as("nothing of it was done").isEmpty();
+        LocalDate day = LocalDate.now(ZoneOffset.UTC).plusDays(5);
+        asked[asked.length - 1] = day + " 09:30";
+        browser.post("/act", asked);
+        assertThat(cabinet.lies(user, message)).isEqualTo("Tickler");
+        assertThat(row().until()).hasToString(day + " 09:30");
+        assertThat(row().labels()).hasSize(1);
+        browser.post("/undo");
+        assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
+        assertThat(row().labels()).isEmpty();
+    }
+
+    @Test
+    void whatARoutineSendsIsAwaited() {
+        sendsFromSomewhere();
+        make("Ask the yard", "FORWARD", "yard@pier.example // Can you?", "AWAIT", "3 days");
+        use("Ask the yard");
+        LocalDate by = LocalDate.now(ZoneOffset.UTC).plusDays(3);
+        assertThat(cabinet.jdbc
+                        .sql(
+                                "select a.until from awaited_ahead a join outgoing o on o.message_id = a.internet_id where o.user_id = ?")
+                        .param(user)
+                        .query(Timestamp.class)
+                        .single()
+                        .toInstant())
+                .isEqualTo(by.atTime(17, 0).toInstant(ZoneOffset.UTC));
+        make("Ask back", "ANSWER", "Could you tell me more?", "AWAIT", "3 days");
+        String draft = browser.post(
+                        "/answer",
+                        "message",
+                        message,
+                        "routine",
+                        named("Ask back").id())
+                .header("Location");
+        assertThat(browser.get(draft).page().select("input[name=await]").val()).isEqualTo(by.toString());
+        assertThat(browser.post("/routines/0", "name", "Odd", "thenKind", "AWAIT", "thenText", "2030-01-01")
+                        .text())
+                .contains("Say after how many days");
+        assertThat(browser.post("/rules", RuleFields.visits("thenKind", "AWAIT", "thenText", "3 days"))
+                        .text())
+                .contains("A rule cannot tell you if nobody has answered after 3 days; a routine can.");
+        assertThat(browser.post("/rules", RuleFields.visits("thenKind", "DUE", "thenText", "ask"))
+                        .text())
+                .contains("A rule cannot flag, due on a day that you are asked for; a routine can.");
+        assertThat(browser.get("/rules/new").text()).doesNotContain("tell me if nobody has answered");
+    }
+
+    @Test
+    void theyStandInTheOrderIntoWhichTheyAreDragged() {
+        List<String> names =
+                new ArrayList<>(routines.of(user).stream().map(Routine::name).toList());
+        browser.post(
+                "/routines/" + named("Done").id() + "/place",
+                "before",
+                named("To do today").id());
+        names.remove("Done");
+        names.add(0, "Done");
+        assertThat(routines.of(user)).extracting(Routine::name).isEqualTo(names);
+        browser.post("/routines/" + named("Done").id() + "/place", "before", 0);
+        assertThat(routines.of(user)).extracting(Routine::name).endsWith("Done");
+        browser.post("/undo");
+        assertThat(routines.of(user)).extracting(Routine::name).isEqualTo(names);
+        Browser other = new Browser(office, office.person());
+        assertThat(other.post("/routines/" + named("Done").id() + "/place", "before", 0)
+                        .status())
+                .isEqualTo(404);
+    }
+
     @Test
     void aRoutineForwardsWithoutAnotherPressAndIsTakenBackAsAWhole() throws Exception {
         browser.post(
@@ -173,11 +271,7 @@ class RoutinePagesTest {
                 .isEqualTo("Inbox");
         assertThat(cabinet.outgoing.of(user)).isEmpty();
 
-        cabinet.jdbc
-                .sql(
-                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where user_id = ?")
-                .param(user)
-                .update();
+        sendsFromSomewhere();
         assertThat(use("To the tasks")).contains("To the tasks");
         assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
         OutgoingStore.Outgoing one = cabinet.outgoing.of(user).get(0);

@@ -138,6 +138,8 @@ final class ChaosCheck {
         clean &= tell("every message has its place on the server", here.size(), strays());
         clean &= tell("the counts of folders and labels are what counting gives", folders(), wrongCounts());
         clean &= tell("no message lies where nobody sees it", here.size(), unseen());
+        clean &= tell("what was due at a time was told of, and came back from the tickler", due(), late());
+        clean &= tell("no draft was sent", 1, draftsSent());
         clean &= tell("no message was put aside or kept unread", here.size(), aside());
         System.out.println(clean ? "clean" : "NOT clean; the applications' logs are in " + world.logs());
         return clean;
@@ -247,6 +249,27 @@ final class ChaosCheck {
                 select 'message ' || m.id || ' in ' || f.path from message m join folder f on f.id = m.folder_id
                 where f.deleted_at is not null
                 """);
+    }
+
+    private int due() {
+        return count(
+                "select (select count(*) from reminder) + (select count(*) from message where until_at is not null)");
+    }
+
+    /** The clocks look every minute. */
+    private List<String> late() {
+        return list("""
+                select 'message ' || m.id || ' was due at ' || m.due_on || ' ' || m.due_at from message m
+                where m.flagged and m.due_on + m.due_at < localtimestamp - interval '2 minutes' and not exists (
+                    select from reminder r where r.message_id = m.id and r.due_on = m.due_on and r.due_at = m.due_at)
+                union all select 'message ' || m.id || ' was to come back at ' || m.until_on || ' ' || m.until_at
+                from message m join folder f on f.id = m.folder_id and f.use = 'TICKLER'
+                where m.until_on + m.until_at < localtimestamp - interval '2 minutes'
+                """);
+    }
+
+    private List<String> draftsSent() {
+        return world.smtp.taken().containsKey(ChaosActors.DRAFT) ? List.of(ChaosActors.DRAFT) : List.of();
     }
 
     private List<String> aside() {

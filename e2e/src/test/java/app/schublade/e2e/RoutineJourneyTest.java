@@ -3,13 +3,20 @@ package app.schublade.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DueDate;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.Routine;
+import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
+import app.schublade.store.rule.RoutineStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import com.microsoft.playwright.Page;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
@@ -53,6 +60,47 @@ class RoutineJourneyTest {
             desk.press("z").says("Undone: Waiting");
             desk.press("z").says("Undone: Done");
             assertThat(page.locator(".row")).hasCount(MESSAGES);
+        }
+    }
+
+    @Test
+    void aRoutineAsksForItsDayAndIsDraggedToAnotherKey() {
+        CurrentUser person = office.person();
+        Cabinet cabinet = Cabinet.of(office);
+        Account account = cabinet.account(person.id(), "MU");
+        cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Report 1"));
+        RoutineStore routines = cabinet.bean(RoutineStore.class);
+        routines.of(person.id());
+        FolderRef tickler = cabinet.places.shared(person.id(), SpecialUse.TICKLER);
+        Effect asked = new Effect.Tickle(tickler, new DueDate.Asked());
+        long day = routines.save(
+                person.id(), new Routine(0, "On its day", List.of(new Effect.MarkRead(true), asked), List.of()));
+        try (Window window = new Window(office)) {
+            window.logIn(person, Office.PASSWORD);
+            Page page = window.page;
+            page.navigate(office.address() + "/routines");
+            page.locator(".routine h2")
+                    .nth(1)
+                    .dragTo(page.locator(".routine h2").first());
+            assertThat(page.locator(".routine h2").first()).hasText("4 To do");
+            routines.putBefore(person.id(), day, routines.of(person.id()).get(0).id());
+            page.navigate(office.address() + "/mail/inbox");
+            Desk desk = new Desk(page);
+            desk.press("ArrowDown").showsMessage("Report 1");
+            desk.press("4");
+            assertThat(page.locator("#routine-day-title")).isVisible();
+            desk.press("Escape");
+            assertThat(page.locator(".row")).hasCount(1);
+            desk.press("4");
+            page.locator("[data-kind=routine-day] button", new Page.LocatorOptions().setHasText("Tomorrow"))
+                    .click();
+            desk.says("On its day");
+            assertThat(page.locator(".row")).hasCount(0);
+            Await.until(
+                    "it waits there",
+                    () -> cabinet.counts(person.id(), "Tickler").startsWith("1"));
+            desk.press("z").says("Undone: On its day");
+            assertThat(page.locator(".row")).hasCount(1);
         }
     }
 

@@ -38,7 +38,7 @@ public class Sequence {
         jdbc.sql("""
                         update %1$s t set %2$s = v.place
                         from unnest(:ids::bigint[]) with ordinality as v (id, place)
-                        where t.id = v.id and t.user_id = :user
+                        where t.id = v.id and t.user_id = :user and t.%2$s is distinct from v.place
                         """.formatted(kind.table, kind.column))
                 .param("ids", ids.toArray(Long[]::new))
                 .param("user", userId)
@@ -60,6 +60,17 @@ public class Sequence {
         if (place > 0) {
             Collections.swap(order, place - 1, place);
         }
+        arrange(kind, userId, order);
+    }
+
+    /** Puts one before another one, or after all of them if that is not there; nothing if it is not there itself. */
+    public void putBefore(Sequenced kind, long userId, long id, long other) {
+        List<Long> order = new ArrayList<>(of(kind, userId));
+        if (id == other || !order.remove(id)) {
+            return;
+        }
+        int place = order.indexOf(other);
+        order.add(place < 0 ? order.size() : place, id);
         arrange(kind, userId, order);
     }
 }

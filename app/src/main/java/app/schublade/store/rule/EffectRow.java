@@ -39,6 +39,7 @@ record EffectRow(
         DUE(null),
         ANSWER(null),
         FORWARD(null),
+        AWAIT(null),
         NOTIFY(null);
 
         private final @Nullable String column;
@@ -131,6 +132,11 @@ record EffectRow(
         }
 
         @Override
+        public EffectRow awaitAnswer(Effect.AwaitAnswer await) {
+            return Kind.AWAIT.saying(await.by().words());
+        }
+
+        @Override
         public EffectRow notify(Effect.Notify notify) {
             return Kind.NOTIFY.turned(notify.sound());
         }
@@ -186,6 +192,7 @@ record EffectRow(
             case DUE -> new Effect.Due(DueDate.parse(detail));
             case ANSWER -> new Effect.Answer(detail);
             case FORWARD -> new Effect.Forward(row.getString("recipients"), on, detail);
+            case AWAIT -> new Effect.AwaitAnswer(DueDate.parse(detail));
             case NOTIFY -> new Effect.Notify(on);
         };
     }

@@ -6,6 +6,7 @@ import app.schublade.core.filing.Routine;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.store.base.Sequence;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import java.sql.ResultSet;
@@ -30,9 +31,11 @@ public class RoutineStore {
 
     private final JdbcClient jdbc;
     private final PlaceStore places;
+    private final Sequence sequence;
 
-    RoutineStore(JdbcClient jdbc, PlaceStore places) {
+    RoutineStore(JdbcClient jdbc, PlaceStore places, Sequence sequence) {
         this.jdbc = jdbc;
+        this.sequence = sequence;
         this.places = places;
     }
 
@@ -160,16 +163,13 @@ public class RoutineStore {
     /** Puts it before the one that stands before it. */
     @Transactional
     public void up(long userId, long id) {
-        List<Long> order = new ArrayList<>(of(userId).stream().map(Routine::id).toList());
-        int at = order.indexOf(id);
-        if (at > 0) {
-            order.add(at - 1, order.remove(at));
-        }
-        for (int i = 0; i < order.size(); i++) {
-            jdbc.sql("update routine set position = ? where id = ? and position <> ?")
-                    .params(i + 1, order.get(i), i + 1)
-                    .update();
-        }
+        sequence.up(Sequence.Sequenced.ROUTINE, userId, id);
+    }
+
+    /** Puts it before another one, or after all of them if there is no such one. */
+    @Transactional
+    public void putBefore(long userId, long id, long other) {
+        sequence.putBefore(Sequence.Sequenced.ROUTINE, userId, id, other);
     }
 
     /** Those that one begins with, as far as there is none of the same name. */

@@ -5,8 +5,11 @@ import app.schublade.store.outgoing.OutgoingStore.Outgoing;
 import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.web.frame.CurrentUser;
+import app.schublade.web.frame.Dates;
 import jakarta.servlet.http.HttpServletResponse;
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -29,8 +32,10 @@ class ComposeController {
     private final DraftMaker drafts;
     private final ResumedDrafts resumed;
     private final RoutineStore routines;
+    private final Dates dates;
 
-    ComposeController(ComposePage page, DraftMaker drafts, ResumedDrafts resumed, RoutineStore routines) {
+    ComposeController(ComposePage page, DraftMaker drafts, ResumedDrafts resumed, RoutineStore routines, Dates dates) {
+        this.dates = dates;
         this.page = page;
         this.resumed = resumed;
         this.drafts = drafts;
@@ -66,9 +71,13 @@ class ComposeController {
     /** The answer that a routine begins, with its text. */
     @PostMapping("/answer")
     String answer(@AuthenticationPrincipal CurrentUser person, @RequestParam long message, @RequestParam long routine) {
-        String text = routines.of(person.id(), routine).map(Routine::answer).orElse("");
+        Optional<Routine> begun = routines.of(person.id(), routine);
+        String text = begun.map(Routine::answer).orElse("");
         long id = drafts.answer(person, message, false, text, "").orElseThrow(ComposeController::gone);
-        return "redirect:/write/" + id;
+        return "redirect:/write/" + id
+                + begun.map(one -> one.answeredBy(dates.today()))
+                        .map(day -> "?await=" + day)
+                        .orElse("");
     }
 
     /**
@@ -109,12 +118,18 @@ class ComposeController {
         return new ResponseStatusException(HttpStatus.NOT_FOUND, "This message is gone.");
     }
 
+    /** @param await by which day an answer is wanted, as a routine says; can be changed there */
     @GetMapping("/write/{id}")
-    String page(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, Model model) {
+    String page(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam(required = false) @Nullable LocalDate await,
+            Model model) {
         Outgoing one = page.one(person, id);
         if (one.state() == OutgoingState.WAITING || one.state() == OutgoingState.SENT) {
             return "redirect:/outgoing";
         }
+        model.addAttribute("await", await);
         return page.whole(person, one, model);
     }
 }

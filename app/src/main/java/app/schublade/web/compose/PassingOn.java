@@ -14,8 +14,10 @@ import app.schublade.store.outgoing.PlainCorrespondentStore;
 import app.schublade.web.compose.OpenedMessages.OpenedMessage;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
 /** Passes messages on to somebody, each by itself, without opening them: as routines do. */
@@ -51,9 +53,10 @@ public class PassingOn {
     /**
      * Puts them on their way; they leave when the time to take that back is over. Messages that are gone are passed over.
      *
+     * @param answeredBy the user is told if nobody has answered by the end of that day; null if not
      * @throws InputProblem with a sentence for the user if they cannot be sent, or are too many; nothing is on its way then
      */
-    public void send(CurrentUser person, List<Long> messages, Effect.Forward step) {
+    public void send(CurrentUser person, List<Long> messages, Effect.Forward step, @Nullable LocalDate answeredBy) {
         if (messages.size() > MOST) {
             throw new InputProblem("This would forward %,d messages; %d at once is the limit. Select fewer."
                     .formatted(messages.size(), MOST));
@@ -61,10 +64,10 @@ public class PassingOn {
         messages.stream()
                 .map(message -> opened.of(person, message))
                 .flatMap(Optional::stream)
-                .forEach(one -> send(person, one, step));
+                .forEach(one -> send(person, one, step, answeredBy));
     }
 
-    private void send(CurrentUser person, OpenedMessage one, Effect.Forward step) {
+    private void send(CurrentUser person, OpenedMessage one, Effect.Forward step, @Nullable LocalDate answeredBy) {
         OutgoingMessage outline = OutgoingMessage.passingOn(
                 one.mail(),
                 one.account().ownAddresses(),
@@ -88,7 +91,7 @@ public class PassingOn {
                 html);
         long id = files.begin(
                 () -> outgoing.passOn(person.id(), text, List.of(one.row().id())), along);
-        writing.send(person, outgoing.byId(person.id(), id).orElseThrow(), text, null, null);
+        writing.send(person, outgoing.byId(person.id(), id).orElseThrow(), text, null, answeredBy);
         acts.sent(id, step.to());
     }
 }

@@ -12,7 +12,6 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
-import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
 import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -31,9 +30,8 @@ class SendingController {
     private static final String LIST = "/mail/[\\w/]{1,60}(\\?[\\w=&%.@+~:,-]{0,2000})?";
 
     /** Whoever awaits an answer until a day is told when it ends. */
-    private static final LocalTime AWAITED_FROM = LocalTime.of(17, 0);
-
     private final ComposePage page;
+
     private final OutgoingStore outgoing;
     private final Writing writing;
     private final Elsewhere elsewhere;
@@ -71,12 +69,11 @@ class SendingController {
             RedirectAttributes redirect) {
         Outgoing one = page.one(person, id);
         LocalDateTime later = time(at.equals("own") ? own : at, !at.isEmpty());
-        Instant until = await == null ? null : dates.instant(await.atTime(AWAITED_FROM));
         DraftText text = writing.text(person, typed);
         if (outgoing.keep(person.id(), id, text, new Edition(version, window)).isEmpty()) {
             return elsewhere.refused(person, id, response, model);
         }
-        Instant due = writing.send(person, one, text, later, until);
+        Instant due = writing.send(person, one, text, later, await);
         String told = later == null
                 ? "Sent in %d seconds".formatted(Writing.GRACE.toSeconds())
                 : "Leaves on %s".formatted(dates.exact(due));

@@ -20,7 +20,9 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -32,6 +34,8 @@ import org.springframework.stereotype.Component;
 public class Writing {
     /** So long a message that was sent can be taken back. */
     public static final Duration GRACE = Duration.ofSeconds(10);
+    /** The hour of the day by which an answer is wanted. */
+    private static final LocalTime AWAITED_FROM = LocalTime.of(17, 0);
 
     private static final Duration LATEST = Duration.ofDays(366);
 
@@ -153,6 +157,7 @@ public class Writing {
      * Puts a message on its way as it was kept; it leaves when the time to take it back is over, or later.
      *
      * @param later what the user's clock shows then, or null
+     * @param answeredBy the user is told if nobody has answered by the end of that day; null if not
      * @return when it leaves
      * @throws InputProblem with a sentence for the user if it cannot be sent as it is
      */
@@ -161,7 +166,7 @@ public class Writing {
             Outgoing one,
             DraftText text,
             @Nullable LocalDateTime later,
-            @Nullable Instant awaited) {
+            @Nullable LocalDate answeredBy) {
         List<Address> to = MailWriter.addresses(text.to());
         List<Address> cc = MailWriter.addresses(text.cc());
         MailWriter.addresses(text.bcc()); // They stand in no header.
@@ -181,6 +186,7 @@ public class Writing {
         OutgoingMessage outline = enclosed(person, one).map(letter::enclosing).orElse(letter);
         check(account, outline);
         Instant now = dates.now();
+        Instant awaited = answeredBy == null ? null : dates.instant(answeredBy.atTime(AWAITED_FROM));
         Instant due = later == null ? now.plus(GRACE) : dates.instant(later);
         if (due.isBefore(now) || due.isAfter(now.plus(LATEST))) {
             throw new InputProblem("It can leave at any time from now on, up to a year from today.");

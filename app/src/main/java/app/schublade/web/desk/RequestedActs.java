@@ -66,7 +66,7 @@ class RequestedActs {
                     ? requested.told()
                     : "%s: %s".formatted(requested.told(), Amount.messages(messages.size()));
             act.called(title);
-            requested.forwards().forEach(step -> passingOn.send(person, messages, step));
+            requested.forwards().forEach(step -> passingOn.send(person, messages, step, requested.answeredBy()));
             forwards.set(!requested.forwards().isEmpty());
             return isLong
                     ? new ActOutcome(

@@ -17,6 +17,7 @@ import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.Dates;
+import java.time.LocalDate;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -42,10 +43,15 @@ class RequestedEffects {
      * What is to be done, and how it is told afterwards.
      *
      * @param forwards to whom the messages are passed on besides
+     * @param answeredBy by which day that is to be answered, or null
      */
-    record Requested(List<Effect> effects, String told, List<Effect.Forward> forwards) {
+    record Requested(
+            List<Effect> effects,
+            String told,
+            List<Effect.Forward> forwards,
+            @Nullable LocalDate answeredBy) {
         Requested(Effect effect, String told) {
-            this(List.of(effect), told, List.of());
+            this(List.of(effect), told, List.of(), null);
         }
     }
 
@@ -102,7 +108,7 @@ class RequestedEffects {
                         .orElseThrow(() -> new InputProblem("This tray is gone."));
                 yield new Requested(new Effect.PutInto(tray.ref()), "Put into the tray " + tray.name());
             }
-            case ROUTINE -> routine(userId, request.place() == null ? 0 : request.place());
+            case ROUTINE -> routine(userId, request.place() == null ? 0 : request.place(), when(request));
         };
     }
 
@@ -157,19 +163,32 @@ class RequestedEffects {
         return new Requested(effect.arriving(dates.today()), told + category.name());
     }
 
-    private Requested routine(long userId, long id) {
+    private Requested routine(long userId, long id, @Nullable DayTime chosen) {
         Routine routine = routines.of(userId, id)
                 .orElseThrow(() -> new InputProblem("This routine is gone. Those that are there stand under Q."));
         if (!routine.gone().isEmpty()) {
             throw new InputProblem("“%s” names what is gone: %s. Change it under Settings, Routines."
                     .formatted(routine.name(), String.join(", ", routine.gone())));
         }
+        if (routine.asksForDay() && chosen == null) {
+            throw new InputProblem("“%s” asks for a day: choose one.".formatted(routine.name()));
+        }
         return new Requested(
                 routine.changes().stream()
+                        .map(step -> chosen == null || !step.asksForDay() ? step : step.on(stillToCome(step, chosen)))
                         .map(step -> step.arriving(dates.today()))
                         .toList(),
                 routine.name(),
-                routine.forwards());
+                routine.forwards(),
+                routine.answeredBy(dates.today()));
+    }
+
+    /** What was chosen for an effect; the tickler keeps nothing until a time that is over. */
+    private DayTime stillToCome(Effect effect, DayTime at) {
+        if (effect instanceof Effect.Tickle && at.hasCome(dates.local(dates.now()))) {
+            throw new InputProblem("Choose a time that is still to come; until then it stays in the tickler.");
+        }
+        return at;
     }
 
     private @Nullable DayTime when(ActRequest request) {
@@ -189,9 +208,7 @@ class RequestedEffects {
             return new Requested(
                     new Effect.BringBack(tickler, places.shared(userId, SpecialUse.INBOX)), "Out of the tickler");
         }
-        if (at.hasCome(dates.local(dates.now()))) {
-            throw new InputProblem("Choose a time that is still to come; until then it stays in the tickler.");
-        }
+        stillToCome(new Effect.Tickle(tickler, new DueDate.On(at)), at);
         String until = untilTheyWrite ? "until they write, or " + dates.due(at) : "until " + dates.due(at);
         return new Requested(new Effect.Tickle(tickler, new DueDate.On(at)), "In the tickler " + until);
     }

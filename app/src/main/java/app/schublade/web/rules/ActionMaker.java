@@ -155,9 +155,18 @@ class ActionMaker {
             case FORWARD -> forward(text, false);
             case FORWARD_ATTACHED -> forward(text, true);
             case ANSWER -> new Effect.Answer(lines(text));
+            case AWAIT -> awaited(text);
             case NOTIFY -> new Effect.Notify(false);
             case NOTIFY_ALOUD -> new Effect.Notify(true);
         };
+    }
+
+    private static Effect awaited(String text) {
+        DueDate by = DueDate.parse(text);
+        if (!(by instanceof DueDate.After)) {
+            throw new InputProblem("Say after how many days: 3 days, or 5 working days.");
+        }
+        return new Effect.AwaitAnswer(by);
     }
 
     /** Addresses, and after the first new line the text above what is forwarded. */

@@ -144,6 +144,16 @@ class RoutineController {
         return "redirect:/routines";
     }
 
+    /** @param before the one that it was dragged to, or 0 for the end */
+    @PostMapping("/routines/{id}/place")
+    String place(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, @RequestParam long before) {
+        acts.record(
+                person.id(),
+                "Moved the routine %s".formatted(routine(person, id).name()),
+                () -> routines.putBefore(person.id(), id, before));
+        return "redirect:/routines";
+    }
+
     @PostMapping("/routines/{id}/remove")
     String remove(@AuthenticationPrincipal CurrentUser person, @PathVariable long id, RedirectAttributes redirect) {
         String name = routine(person, id).name();

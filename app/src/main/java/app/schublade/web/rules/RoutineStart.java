@@ -129,6 +129,6 @@ class RoutineStart {
 
     private static DueDate in(DayTime at, LocalDate today) {
         long days = Math.min(Math.max(0, ChronoUnit.DAYS.between(today, at.day())), DueDate.MAX_DAYS);
-        return new DueDate.After((int) days, false);
+        return new DueDate.After((int) days, false, at.time());
     }
 }

@@ -45,6 +45,9 @@ public record RuleForm(
     private static final Set<RuleAction> TARGETS =
             EnumSet.of(RuleAction.FILE, RuleAction.ARCHIVE, RuleAction.DELETE, RuleAction.TICKLER);
 
+    /** What a rule can do; an answer is awaited only where somebody is there who sends something. */
+    static final Set<RuleAction> OF_RULES = EnumSet.complementOf(EnumSet.of(RuleAction.AWAIT));
+
     /** How a new line is written in a field of one line. */
     static final String NEW_LINE = " // ";
 
@@ -69,6 +72,7 @@ public record RuleForm(
         FORWARD("forward to", "addresses // what is written above it"),
         FORWARD_ATTACHED("forward attached to", "addresses // what is written above it"),
         ANSWER("answer", "the text; // begins a new line"),
+        AWAIT("tell me if nobody has answered after", "5 working days"),
         NOTIFY("notify", ""),
         NOTIFY_ALOUD("notify with a sound", "");
 
@@ -105,6 +109,7 @@ public record RuleForm(
                         READ,
                         UNREAD,
                         FLAG,
+                        AWAIT,
                         UNFLAG,
                         DUE,
                         TICKLER,
@@ -173,6 +178,11 @@ public record RuleForm(
         @Override
         public ActionLine tickle(Effect.Tickle tickle) {
             return new ActionLine(RuleAction.TICKLER, tickle.back().words());
+        }
+
+        @Override
+        public ActionLine awaitAnswer(Effect.AwaitAnswer await) {
+            return new ActionLine(RuleAction.AWAIT, await.by().words());
         }
 
         @Override

@@ -1,6 +1,7 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Term;
@@ -182,9 +183,7 @@ class RuleMaker {
                 form.on(),
                 conditions(form.when(), names),
                 conditions(form.unless(), names),
-                form.then().stream()
-                        .map(line -> ActionMaker.effect(line, finder))
-                        .toList(),
+                form.then().stream().map(line -> effect(line, finder)).toList(),
                 form.last());
         String name = form.name().isBlank() ? name(unnamed) : form.name().strip();
         return new Rule(
@@ -195,6 +194,15 @@ class RuleMaker {
                 unnamed.unless(),
                 unnamed.then(),
                 form.last());
+    }
+
+    /** A rule acts while nobody is there who could be asked. */
+    private static Effect effect(RuleForm.ActionLine line, ActionMaker.Finder finder) {
+        Effect effect = ActionMaker.effect(line, finder);
+        if (effect.asksForDay() || !RuleForm.OF_RULES.contains(line.deed())) {
+            throw new InputProblem("A rule cannot %s; a routine can.".formatted(effect.sentence()));
+        }
+        return effect;
     }
 
     /** A name for a rule that was given none: its first condition. */

@@ -89,7 +89,7 @@ class RulePage {
         model.addAttribute("form", form);
         model.addAttribute("kinds", Term.TermKind.values());
         model.addAttribute("matches", Text.Match.values());
-        model.addAttribute("deeds", RuleForm.RuleAction.values());
+        model.addAttribute("deeds", RuleForm.OF_RULES);
         model.addAttribute("traits", Trait.values());
     }
 

@@ -36,6 +36,16 @@ public sealed interface Effect {
         return this;
     }
 
+    /** Whether it is for a day that must be asked for first. */
+    default boolean asksForDay() {
+        return false;
+    }
+
+    /** The same with the day that was asked for. */
+    default Effect on(DayTime chosen) {
+        return this;
+    }
+
     /** Whether the message goes to another folder by it; of several such the first counts. */
     default boolean moves() {
         return false;
@@ -113,6 +123,16 @@ public sealed interface Effect {
         }
 
         @Override
+        public boolean asksForDay() {
+            return back instanceof DueDate.Asked;
+        }
+
+        @Override
+        public Effect on(DayTime chosen) {
+            return asksForDay() ? new Tickle(tickler, new DueDate.On(chosen)) : this;
+        }
+
+        @Override
         public boolean moves() {
             return true;
         }
@@ -180,6 +200,19 @@ public sealed interface Effect {
         @Override
         public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
             return visitor.forward(this);
+        }
+    }
+
+    /** Tells the user if nobody has answered what the same routine sends; it is for routines alone. */
+    record AwaitAnswer(DueDate by) implements Besides {
+        @Override
+        public String sentence() {
+            return "tell you if nobody has answered " + by.words();
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
+            return visitor.awaitAnswer(this);
         }
     }
 
@@ -307,6 +340,16 @@ public sealed interface Effect {
         @Override
         public Effect arriving(LocalDate day) {
             return new Due(new DueDate.On(due.after(day)));
+        }
+
+        @Override
+        public boolean asksForDay() {
+            return due instanceof DueDate.Asked;
+        }
+
+        @Override
+        public Effect on(DayTime chosen) {
+            return asksForDay() ? new Due(new DueDate.On(chosen)) : this;
         }
 
         @Override
@@ -444,6 +487,8 @@ public sealed interface Effect {
         T answer(Answer effect) throws X;
 
         T forward(Forward effect) throws X;
+
+        T awaitAnswer(AwaitAnswer effect) throws X;
 
         T notify(Notify effect) throws X;
 

@@ -1,8 +1,10 @@
 package app.schublade.core.filing;
 
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Several things that one key does to messages.
@@ -23,9 +25,21 @@ public record Routine(long id, String name, List<Effect> steps, List<String> gon
 
     /** What of it changes messages; the rest is written. */
     public List<Effect> changes() {
+        return steps.stream().filter(step -> !(step instanceof Effect.Besides)).toList();
+    }
+
+    /** Whether it asks for a day first. */
+    public boolean asksForDay() {
+        return steps.stream().anyMatch(Effect::asksForDay);
+    }
+
+    /** By which day what it sends is to be answered, if it is used on that day; null if it does not say. */
+    public @Nullable LocalDate answeredBy(LocalDate today) {
         return steps.stream()
-                .filter(step -> !(step instanceof Effect.Answer) && !(step instanceof Effect.Forward))
-                .toList();
+                .filter(Effect.AwaitAnswer.class::isInstance)
+                .map(step -> ((Effect.AwaitAnswer) step).by().after(today).day())
+                .findFirst()
+                .orElse(null);
     }
 
     /** To whom it passes messages on. */

@@ -25,6 +25,10 @@ class DueDateTest {
         "2 working days, 2026-11-27, after 2 working days",
         "3 working days, 2026-11-30, after 3 working days",
         "after 8 working days, 2026-12-07, after 8 working days",
+        "3 days 15:00, 2026-11-28 15:00, after 3 days at 15:00",
+        "after 3 days at 15:00, 2026-11-28 15:00, after 3 days at 15:00",
+        "2 working days 8:05, 2026-11-27 08:05, after 2 working days at 08:05",
+        "today 18:00, 2026-11-25 18:00, the same day at 18:00",
         "2026-12-24, 2026-12-24, on 2026-12-24",
         "on 2026-12-24, 2026-12-24, on 2026-12-24",
         "2026-12-24 9:05, 2026-12-24 09:05, on 2026-12-24 09:05",
@@ -48,12 +52,26 @@ class DueDateTest {
                 "-3 days",
                 "2026-12-24 25:00",
                 "2026-12-24 noon",
-                "15:00"
+                "15:00",
+                "3 days 25:00",
+                "3 days noon"
             })
     void whatIsNoDateIsRefusedWithTheWayOut(String typed) {
         assertThatThrownBy(() -> DueDate.parse(typed))
                 .isInstanceOf(InputProblem.class)
                 .hasMessageContaining("write 3 days, 5 working days");
+    }
+
+    @Test
+    void aDayThatIsAskedForIsNoneUntilItIsKnown() {
+        Effect due = new Effect.Due(DueDate.parse("ask"));
+        assertThat(DueDate.parse(DueDate.parse("Ask").words())).isEqualTo(new DueDate.Asked());
+        assertThat(due.asksForDay()).isTrue();
+        Effect known = due.on(DayTime.parse("2026-12-24 15:00"));
+        assertThat(known.asksForDay()).isFalse();
+        assertThat(known.arriving(ARRIVAL).sentence()).isEqualTo("flag, due on 2026-12-24 15:00");
+        Effect other = new Effect.Due(DueDate.parse("3 days"));
+        assertThat(other.on(DayTime.parse("2026-12-24"))).isEqualTo(other);
     }
 
     @Test
