@@ -92,7 +92,7 @@ class RoutineStart {
         }
         if (due != null && !due.equals(before.due())) {
             steps.add(new Effect.Due(in(due, today)));
-        } else if (flag == null && (after.flagged() != before.flagged() || before.flag() != null)) {
+        } else if (flag == null && after.flagged() != before.flagged()) {
             steps.add(new Effect.Flag(after.flagged()));
         }
         if (!after.categories().equals(before.categories())) {
