@@ -1,4 +1,6 @@
--- Flags of the user's own: a message that is flagged can be flagged as one of them.
+-- Flags of the user's own, and the hour of a standing day.
+
+-- A message that is flagged can be flagged as one of them.
 create table flag (
     id bigint generated always as identity primary key,
     user_id bigint not null references app_user on delete cascade,
@@ -17,3 +19,6 @@ alter table filing_record add column flag_before bigint, add column flag_after b
 
 alter table rule_effect add column flag_id bigint references flag on delete cascade;
 alter table routine_step add column flag_id bigint;
+
+-- Null for the day as a whole.
+alter table standing_day add column at time;

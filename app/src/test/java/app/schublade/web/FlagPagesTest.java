@@ -144,8 +144,9 @@ class FlagPagesTest {
         Places.OwnFlag pay = flag("To pay");
         act(message, "flag_as", "place", pay.id());
         long rule = bills(pay);
+        browser.post("/routines/0", "name", "Pay later", "thenKind", "FLAG_AS", "thenText", "To pay");
         assertThat(browser.get("/flags").text())
-                .contains("Rules that use it will be paused when it is deleted: Bills.");
+                .contains("These use it and will be paused when it is deleted: Bills, the routine Pay later.");
         remove(flag("To pay"));
         assertThat(row(message).flagged()).isTrue();
         assertThat(row(message).state().flag()).isNull();

@@ -219,6 +219,10 @@ class NoisePagesTest {
                 .isEqualTo("Its server agreed to take you off the list.");
         assertThat(office.listsAsked()).last().hasToString("https://circular.example/leave?k=1");
         assertThat(noise()).contains("Left today", "Its server agreed");
+        String acts = browser.get("/record/acts").text();
+        assertThat(acts)
+                .contains("Left the mailing list circular.example. Its server agreed to take you off the list.")
+                .doesNotContain("Undo: Left");
         long junk = cabinet.places.special(person.id(), SpecialUse.JUNK);
         cabinet.filing.act(person.id(), Cause.HAND, "Junk", List.of(letter), state -> state.in(junk));
         assertThat(browser.part("/message/" + letter, "sheet").text())

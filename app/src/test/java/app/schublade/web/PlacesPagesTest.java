@@ -506,7 +506,7 @@ class PlacesPagesTest {
                         false));
         String row =
                 browser.get("/labels").page().select("#label-row-" + label.id()).text();
-        assertThat(row).contains("it comes off 1 message").contains("Rules that use it will be paused: High ones.");
+        assertThat(row).contains("it comes off 1 message").contains("These use it and will be paused: High ones.");
         browser.post("/labels/" + label.id() + "/remove");
         assertThat(browser.get("/labels").notice()).isEqualTo("The label is gone; the messages are where they were");
         assertThat(browser.get("/rules").text()).contains("Paused: The label Values is gone.");

@@ -314,6 +314,8 @@ class RoutinePagesTest {
                 "Wood");
         Routine made = named("Crates in");
         assertThat(made.sentence()).isEqualTo("File into Loans / Crates, label Wood");
+        assertThat(browser.get("/folders/" + cabinet.folder(user, "Loans").id()).text())
+                .contains("These file into it and will be paused: the routine Crates in.");
         use("Crates in");
         assertThat(cabinet.lies(user, message)).isEqualTo("Loans / Crates");
         browser.post("/routines/" + made.id() + "/duplicate");
@@ -352,6 +354,7 @@ class RoutinePagesTest {
                 "");
         Places.Label wood =
                 cabinet.places.of(user, null).label(FolderPath.parse("Wood")).orElseThrow();
+        assertThat(browser.get("/labels").text()).contains("These use it and will be paused: the routine Wood.");
         browser.post("/labels/" + wood.id() + "/remove");
         assertThat(use("Wood")).contains("names what is gone: the label Wood");
         assertThat(row().unread()).as("nothing of it was done").isTrue();

@@ -2,6 +2,7 @@ package app.schublade.web;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Text;
@@ -17,6 +18,7 @@ import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.List;
 import org.jsoup.nodes.Document;
@@ -116,17 +118,21 @@ class TriagePagesTest {
     @Test
     void standingDaysAreOfferedWhereADayIsAskedFor() {
         long message = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Shelves"));
-        browser.post("/standing-days", "name", " Saturday  morning ", "weekday", "SATURDAY");
+        browser.post("/standing-days", "name", " Saturday  morning ", "weekday", "SATURDAY", "at", "09:00");
         browser.post("/standing-days", "name", "Board <b>", "weekday", "TUESDAY");
         Document desk = browser.get("/mail/inbox").page();
         Elements own = desk.select(".due-dialog[data-kind=tickler] .choices button:contains(Saturday morning)");
         assertThat(own).hasSize(1);
-        LocalDate day = LocalDate.parse(own.attr("data-day"));
-        assertThat(day.getDayOfWeek()).isEqualTo(DayOfWeek.SATURDAY);
-        assertThat(day).isAfter(LocalDate.now(ZoneOffset.UTC));
+        DayTime day = DayTime.parse(own.attr("data-day"));
+        assertThat(day.day().getDayOfWeek()).isEqualTo(DayOfWeek.SATURDAY);
+        assertThat(day.day()).isAfter(LocalDate.now(ZoneOffset.UTC));
+        assertThat(day.time()).isEqualTo(LocalTime.of(9, 0));
+        assertThat(own.select("small").text()).startsWith("Sat ").endsWith(", 09:00");
         assertThat(desk.select(".due-dialog .choices b").eachText()).contains("Board <b>");
         browser.post("/act", "deed", "tickler", "ids", message, "due", day);
         assertThat(cabinet.lies(person.id(), message)).isEqualTo("Tickler");
+        assertThat(cabinet.messages.row(person.id(), message).orElseThrow().until())
+                .isEqualTo(day);
 
         browser.post("/standing-days", "name", "saturday morning", "weekday", "SUNDAY");
         assertThat(browser.get("/habits").page().select("#standing-days li b").eachText())

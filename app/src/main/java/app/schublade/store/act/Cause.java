@@ -12,6 +12,6 @@ public enum Cause {
     RUN,
     /** The tickler, on the day. */
     TICKLER,
-    /** The user, who deleted for good: nothing takes that back. */
+    /** The user, who deleted for good or left a mailing list: nothing takes that back. */
     FOR_GOOD
 }

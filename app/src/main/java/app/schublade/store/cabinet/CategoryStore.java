@@ -56,8 +56,8 @@ public class CategoryStore {
         return counts;
     }
 
-    /** The names of the rules that name each category. */
-    public Map<Long, List<String>> rules(long userId) {
+    /** The rules that name each of them, and "the routine X". */
+    public Map<Long, List<String>> usedBy(long userId) {
         return pauses.naming(userId, RulePauses.NamedThing.CATEGORY);
     }
 

@@ -36,8 +36,8 @@ public class FlagStore {
         this.pauses = pauses;
     }
 
-    /** The names of the rules that flag as each of them. */
-    public Map<Long, List<String>> rules(long userId) {
+    /** The rules that name each of them, and "the routine X". */
+    public Map<Long, List<String>> usedBy(long userId) {
         return pauses.naming(userId, RulePauses.NamedThing.FLAG);
     }
 

@@ -63,10 +63,10 @@ public class FolderStore {
      * @param below how many folders lie in it, and in those
      * @param messages in it and in all below
      * @param accounts names of the accounts whose servers have it
-     * @param rules names of the rules that file into it or below
+     * @param usedBy the rules that file into it or below, and "the routine X"
      */
     public record Portrait(
-            long id, FolderPath path, int below, int messages, List<String> accounts, List<String> rules) {}
+            long id, FolderPath path, int below, int messages, List<String> accounts, List<String> usedBy) {}
 
     public Optional<Portrait> portrait(long userId, long folder) {
         return jdbc.sql("""
@@ -79,7 +79,10 @@ public class FolderStore {
                                 where b.folder_id = f.id order by a.position) as accounts,
                             array(select distinct r.name from rule_effect e join rule r on r.id = e.rule_id
                                 where e.folder_id in\s""" + WITH_ALL_BELOW + """
-                            ) as rules
+                                union all select distinct 'the routine ' || r.name from routine_step s
+                                join routine r on r.id = s.routine_id and r.user_id = :user
+                                where s.folder_id in\s""" + WITH_ALL_BELOW + """
+                            ) as used_by
                         from folder f where f.id = :folder and f.user_id = :user and f.use is null and f.deleted_at is null
                         """)
                 .param("folder", folder)
@@ -90,7 +93,7 @@ public class FolderStore {
                         row.getInt("below"),
                         row.getInt("messages"),
                         List.of((String[]) row.getArray("accounts").getArray()),
-                        List.of((String[]) row.getArray("rules").getArray())))
+                        List.of((String[]) row.getArray("used_by").getArray())))
                 .optional();
     }
 

@@ -80,8 +80,8 @@ public class LabelStore {
         return counts;
     }
 
-    /** The names of the rules that name each label, or one below it. */
-    public Map<Long, List<String>> rulesWithBelow(long userId, List<Places.Label> labels) {
+    /** The rules that name each label, or one below it, and "the routine X". */
+    public Map<Long, List<String>> usedByWithBelow(long userId, List<Places.Label> labels) {
         Map<Long, List<String>> naming = pauses.naming(userId, RulePauses.NamedThing.LABEL);
         Map<Long, List<String>> all = new LinkedHashMap<>();
         for (Places.Label label : labels) {

@@ -67,8 +67,8 @@ public class TrayStore {
         return senders;
     }
 
-    /** The names of the rules that name each tray. */
-    public Map<Long, List<String>> rules(long userId) {
+    /** The rules that name each of them, and "the routine X". */
+    public Map<Long, List<String>> usedBy(long userId) {
         return pauses.naming(userId, RulePauses.NamedThing.TRAY);
     }
 

@@ -58,17 +58,21 @@ public class RulePauses {
                 .update();
     }
 
-    /** The names of the rules that name each of the user's folders, labels, categories, trays or flags, by its id. */
+    /** The rules that name each of the user's folders, labels, categories, trays or flags, and "the routine X", by its id. */
     public Map<Long, List<String>> naming(long userId, NamedThing kind) {
         if (kind.column == null) {
             throw new IllegalArgumentException("Groups have no ids.");
         }
         Map<Long, List<String>> names = new HashMap<>();
         jdbc.sql("""
-                        select p.id, array_agg(r.name order by r.position) from %1$s p join rule r on r.user_id = p.user_id and (
-                            exists (select from rule_effect e where e.rule_id = r.id and e.%2$s = p.id)
-                            or jsonb_path_exists(r.conditions, '$.** ? (@.kind == $kind).values[*] ? (@ == $one)',
-                                jsonb_build_object('kind', :kind, 'one', p.id::text), true))
+                        select p.id, array_agg(u.name order by u.is_routine, u.position) from %1$s p cross join lateral (
+                            select r.name, r.position, false as is_routine from rule r where r.user_id = p.user_id and (
+                                exists (select from rule_effect e where e.rule_id = r.id and e.%2$s = p.id)
+                                or jsonb_path_exists(r.conditions, '$.** ? (@.kind == $kind).values[*] ? (@ == $one)',
+                                    jsonb_build_object('kind', :kind, 'one', p.id::text), true))
+                            union all select 'the routine ' || r.name, r.position, true from routine r
+                            where r.user_id = p.user_id
+                                and exists (select from routine_step s where s.routine_id = r.id and s.%2$s = p.id)) u
                         where p.user_id = :user group by p.id
                         """.formatted(kind.name().toLowerCase(Locale.ROOT), kind.column))
                 .param("kind", kind.name())

@@ -235,20 +235,15 @@ public class Dates {
                 .toList();
     }
 
-    /** The next such day of the week, not today. */
-    public LocalDate next(DayOfWeek weekday) {
-        return today().with(TemporalAdjusters.next(weekday));
-    }
-
-    /** A day that one often means. */
-    public record DueChoice(String name, String date, LocalDate day) {}
+    /** A day that one often means, or a time of it. */
+    public record DueChoice(String name, String date, DayTime day) {}
 
     /**
      * Days that something is often due on, the soonest first; and the user's own.
      *
-     * @param own days of the week by their names
+     * @param own by their names
      */
-    public List<DueChoice> dueChoices(Map<String, DayOfWeek> own) {
+    public List<DueChoice> dueChoices(Map<String, DayTime> own) {
         LocalDate today = today();
         Map<String, LocalDate> days = new LinkedHashMap<>();
         days.put("Today", today);
@@ -260,12 +255,18 @@ public class Dates {
         days.put("In two weeks", today.plusWeeks(2));
         Set<LocalDate> named = new HashSet<>();
         days.values().removeIf(day -> !named.add(day));
-        own.forEach((name, weekday) -> days.put(name, next(weekday)));
-        return days.entrySet().stream()
-                .map(entry -> new DueChoice(
-                        entry.getKey(),
-                        WEEKDAY.format(entry.getValue()) + " " + DAY.format(entry.getValue()),
-                        entry.getValue()))
+        Map<String, DayTime> all = new LinkedHashMap<>();
+        days.forEach((name, day) -> all.put(name, DayTime.on(day)));
+        all.putAll(own);
+        return all.entrySet().stream()
+                .map(entry -> new DueChoice(entry.getKey(), shortly(entry.getValue()), entry.getValue()))
                 .toList();
+    }
+
+    /** {@code "Sat 5 Dec, 09:00"}. */
+    private static String shortly(DayTime at) {
+        String day = WEEKDAY.format(at.day()) + " " + DAY.format(at.day());
+        LocalTime time = at.time();
+        return time == null ? day : day + ", " + TIME.format(time);
     }
 }

@@ -53,7 +53,7 @@ class CategoryController {
         model.addAttribute("view", frame.view(person, "/categories", null));
         model.addAttribute("categories", places.categories(person.id()));
         model.addAttribute("messages", categories.messages(person.id()));
-        model.addAttribute("rules", categories.rules(person.id()));
+        model.addAttribute("usedBy", categories.usedBy(person.id()));
         model.addAttribute("tones", Tone.values());
         return "places/categories";
     }

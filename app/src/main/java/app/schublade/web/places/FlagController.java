@@ -47,7 +47,7 @@ class FlagController {
     String flags(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/flags", null));
         model.addAttribute("flags", places.of(person.id(), null).flags());
-        model.addAttribute("rules", flags.rules(person.id()));
+        model.addAttribute("usedBy", flags.usedBy(person.id()));
         model.addAttribute("tones", Tone.values());
         return "places/flags";
     }

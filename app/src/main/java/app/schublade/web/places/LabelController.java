@@ -64,7 +64,7 @@ class LabelController {
         model.addAttribute("messages", labels.messages(person.id()));
         model.addAttribute("leaving", labels.messagesWithBelow(person.id()));
         model.addAttribute(
-                "rules", labels.rulesWithBelow(person.id(), view.places().labels()));
+                "usedBy", labels.usedByWithBelow(person.id(), view.places().labels()));
         model.addAttribute("tones", Tone.values());
         return "places/labels";
     }

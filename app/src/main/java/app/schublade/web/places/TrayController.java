@@ -54,7 +54,7 @@ class TrayController {
     String trays(@AuthenticationPrincipal CurrentUser person, Model model) {
         model.addAttribute("view", frame.view(person, "/trays", null));
         model.addAttribute("trays", places.of(person.id(), null).trays());
-        model.addAttribute("rules", trays.rules(person.id()));
+        model.addAttribute("usedBy", trays.usedBy(person.id()));
         model.addAttribute("senders", trays.senders(person.id()));
         model.addAttribute("kinds", TrayKind.values());
         return "places/trays";

@@ -1,5 +1,6 @@
 package app.schublade.web.reader;
 
+import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.Routine;
 import app.schublade.core.place.FolderRef;
 import app.schublade.store.place.PlaceStore;
@@ -9,7 +10,6 @@ import app.schublade.store.triage.StandingDayStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.reader.LikelyFolders.LikelyFolder;
-import java.time.DayOfWeek;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -49,8 +49,8 @@ public class StripMaker {
 
     /** Days that messages are put off to or due on, the user's own among them. */
     public List<Dates.DueChoice> days(CurrentUser person) {
-        Map<String, DayOfWeek> own = new LinkedHashMap<>();
-        standing.of(person.id()).forEach(day -> own.put(day.name(), day.weekday()));
+        Map<String, DayTime> own = new LinkedHashMap<>();
+        standing.of(person.id()).forEach(day -> own.put(day.name(), day.after(dates.today())));
         return dates.dueChoices(own);
     }
 

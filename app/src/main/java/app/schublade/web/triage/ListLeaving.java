@@ -9,6 +9,8 @@ import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.UnsubscribeRequest;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
+import app.schublade.store.act.Acts;
+import app.schublade.store.act.Cause;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.MessageStore;
 import app.schublade.store.noise.ListsStore;
@@ -34,6 +36,7 @@ class ListLeaving {
     private final ListsStore lists;
     private final UnsubscribeRequest requests;
     private final Dates dates;
+    private final Acts acts;
 
     ListLeaving(
             MessageStore messages,
@@ -41,7 +44,9 @@ class ListLeaving {
             OutgoingStore outgoing,
             ListsStore lists,
             UnsubscribeRequest requests,
-            Dates dates) {
+            Dates dates,
+            Acts acts) {
+        this.acts = acts;
         this.messages = messages;
         this.accounts = accounts;
         this.outgoing = outgoing;
@@ -124,6 +129,7 @@ class ListLeaving {
 
     private Notice told(CurrentUser person, String list, String told, @Nullable String recall) {
         lists.left(person.id(), list, told);
+        acts.open(person.id(), Cause.FOR_GOOD, "Left the mailing list %s. %s".formatted(list, told));
         return recall == null ? Notice.told(told) : Notice.sent(told, recall);
     }
 }

@@ -7,7 +7,9 @@ import app.schublade.store.triage.StandingDayStore.StandingDay;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Notice;
 import java.time.DayOfWeek;
+import java.time.LocalTime;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -36,6 +38,7 @@ class StandingDayController {
             @AuthenticationPrincipal CurrentUser person,
             @RequestParam String name,
             @RequestParam DayOfWeek weekday,
+            @RequestParam(required = false) @Nullable LocalTime at,
             RedirectAttributes redirect) {
         String called = name.replaceAll("\\s+", " ").strip();
         if (called.isEmpty() || called.length() > MAX_NAME) {
@@ -46,7 +49,7 @@ class StandingDayController {
             throw new InputProblem("%d standing days at most; delete one first.".formatted(MOST));
         }
         String told = "Added the standing day " + called;
-        acts.record(person.id(), told, () -> days.add(person.id(), called, weekday));
+        acts.record(person.id(), told, () -> days.add(person.id(), called, weekday, at));
         redirect.addFlashAttribute("notice", Notice.done(told));
         return "redirect:/habits";
     }

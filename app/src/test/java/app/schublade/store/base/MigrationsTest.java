@@ -12,6 +12,7 @@ import app.schublade.core.triage.LookHours;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AliasStore;
 import app.schublade.store.act.Cause;
+import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.filing.CountStore;
 import app.schublade.store.filing.RecordStore;
 import app.schublade.store.find.SavedSearchStore;
@@ -37,6 +38,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DayOfWeek;
+import java.time.LocalTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
@@ -171,7 +173,8 @@ class MigrationsTest {
                 "select 'quiet ' || array_to_string(minutes, ' ') || ', ' || notices from quiet where user_id = ?",
                 "select 'day sheet ' || array_to_string(minutes, ' ') from day_mail where user_id = ?",
                 "select 'reminders to ' || a.address from app_user u join account a on a.id = u.reminders_at where u.id = ?",
-                "select 'standing day ' || name || ': ' || weekday from standing_day where user_id = ? order by id",
+                "select 'flag ' || f.name || ': ' || count(m.id) from flag f left join message m on m.flag_id = f.id where f.user_id = ? group by f.id order by f.id",
+                "select 'standing day ' || name || ': ' || weekday || coalesce(' at ' || at, '') from standing_day where user_id = ? order by id",
                 "select 'alias ' || l.address || ', ' || l.note || ', ' || l.signature from alias l join account a on a.id = l.account_id where a.user_id = ? and l.note <> '' order by l.address")) {
             cabinet.jdbc
                     .sql(query)
@@ -224,6 +227,9 @@ class MigrationsTest {
         cabinet.filing.act(user, Cause.HAND, "Flagged", all.subList(3, 4), state -> state.flagged(true));
         cabinet.filing.act(
                 user, Cause.HAND, "Due", all.subList(4, 5), state -> state.due(DayTime.parse("2026-12-01 15:00")));
+        cabinet.bean(FlagStore.class).add(user, "To pay");
+        long flag = cabinet.places.of(user, null).flags().get(0).id();
+        cabinet.filing.act(user, Cause.HAND, "Flagged as To pay", all.subList(5, 6), state -> state.flaggedAs(flag));
         cabinet.jdbc.sql("update account set secret = ''").update(); // The key is not kept.
     }
 
@@ -254,7 +260,7 @@ class MigrationsTest {
         cabinet.bean(QuietStore.class).keep(user, hours, QuietStore.Notices.KEY_PEOPLE, List.of(), List.of());
         cabinet.bean(DayMailStore.class).keep(user, account.id(), hours);
         cabinet.bean(ReminderStore.class).mailTo(user, account.id());
-        cabinet.bean(StandingDayStore.class).add(user, "Saturday morning", DayOfWeek.SATURDAY);
+        cabinet.bean(StandingDayStore.class).add(user, "Saturday morning", DayOfWeek.SATURDAY, LocalTime.of(9, 0));
         cabinet.bean(AliasStore.class).add(account, "show@quay.example", "the printer", "Tilda");
     }
 
