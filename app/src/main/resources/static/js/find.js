@@ -46,7 +46,7 @@
       .filter((one) => !seen.has(one.dataset.does) && seen.add(one.dataset.does))
       .sort((a, b) => rank(a) - rank(b))
       .slice(0, MOST_COMMANDS)
-      .map((one) => option(one.dataset.does, one.dataset.key?.length === 1 ? one.dataset.key.toUpperCase() : one.dataset.key ?? '',
+      .map((one) => option(one.dataset.does, one.dataset.key ? schublade.keyCap(one.dataset.key) : '',
         () => (document.querySelector(`[data-key="${one.dataset.key}"]`) ?? one).click()));
   };
 

@@ -252,7 +252,7 @@
 
   addEventListener('load', () => late.catchUp());
 
-  window.schublade = { windowName: () => thisWindow, say: (text) => say(() => text), ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered(), isTyping: (element) => isTyping(element), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
+  window.schublade = { keyCap: (usual) => shown(chosen(usual)), windowName: () => thisWindow, say: (text) => say(() => text), ask, fetchAhead, fetchJson, isSure, put, refreshCabinet, send, tell, isCovered: () => isCovered(), isTyping: (element) => isTyping(element), go: (address) => go(address), keepDesk: () => desk.keep(), deskAddress: () => desk.address(), toDesk: () => go(desk.address()) };
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {
@@ -297,7 +297,7 @@
     return own[usual] ?? (Object.values(own).includes(usual) ? '' : usual);
   };
 
-  const shown = (key) => (key.length === 1 ? key.toUpperCase() : key.replace('Shift+', '⇧').toUpperCase());
+  const shown = (key) => (key.length === 1 ? key.toUpperCase() : key.replace(/^Shift\+(.)$/, (all, one) => '⇧' + one.toUpperCase()));
 
   /** What is written on the keys is what works. */
   const writeKeys = () => {

@@ -28,7 +28,7 @@
       item.setAttribute('role', 'menuitem');
       const { key, does, prints } = deed.dataset;
       item.append(does);
-      if (key) item.append(' ', Object.assign(document.createElement('kbd'), { textContent: key.length === 1 ? key.toUpperCase() : key }));
+      if (key) item.append(' ', Object.assign(document.createElement('kbd'), { textContent: schublade.keyCap(key) }));
       if (prints === 'message') item.append(' ', Object.assign(document.createElement('kbd'), { textContent: 'Ctrl P' }));
       item.addEventListener('click', () => {
         box.hidePopover();
