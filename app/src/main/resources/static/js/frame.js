@@ -315,7 +315,7 @@
       event.stopPropagation();
       if (['Shift', 'Control', 'Alt', 'Meta'].includes(event.key)) return;
       document.removeEventListener('keydown', take, true);
-      const key = withShift(event) ?? typed(event);
+      const key = withShift(event) ?? shiftedLetter(event) ?? typed(event);
       if (key && event.key !== 'Escape' && await ask('/habits/keys', { method: 'POST', fields: fields({ usual, chosen: key }) })) location.reload();
       else cap.textContent = shown(chosen(usual));
     };

@@ -329,6 +329,10 @@ class PlacesPagesTest {
         assertThat(browser.get("/mail/inbox").page().select(".app").attr("data-keys"))
                 .isEqualTo("g=x");
         browser.post("/habits/keys", "usual", "Shift+1", "chosen", "F4");
+        browser.post("/habits/keys", "usual", "Shift+g", "chosen", "Shift+b");
+        assertThat(browser.get("/mail/inbox").page().select(".app").attr("data-keys"))
+                .contains("Shift+g=Shift+b");
+        browser.post("/habits/keys", "usual", "Shift+g", "chosen", "Shift+g");
         assertThat(browser.get("/habits").page().select(".members").text())
                 .isEqualTo("F4 in the place of Shift+1 x in the place of g");
         browser.post("/habits/keys", "usual", "g", "chosen", "g");

@@ -24,7 +24,7 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 class HabitController {
     private static final int MAX_SECONDS = 600;
     /** A letter, a sign, a digit with Shift, or the name of a key. */
-    private static final String KEY = "[^\\s\\p{Lu}]|Shift\\+\\d|Delete|Backspace|F\\d{1,2}|Insert";
+    private static final String KEY = "[^\\s\\p{Lu}]|Shift\\+[\\da-z]|Delete|Backspace|F\\d{1,2}|Insert";
 
     private final Frame frame;
     private final HabitStore habits;
