@@ -9,6 +9,7 @@ import app.schublade.store.base.UserLock;
 import app.schublade.store.filing.ActInParts;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RulePauses;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.springframework.dao.DuplicateKeyException;
@@ -58,7 +59,7 @@ public class FlagStore {
                 .param(userId)
                 .query(String.class)
                 .list();
-        Tone tone = List.of(Tone.values()).stream()
+        Tone tone = Arrays.stream(Tone.values())
                 .filter(one -> !used.contains(one.name()))
                 .findFirst()
                 .orElse(Tone.nth(count));

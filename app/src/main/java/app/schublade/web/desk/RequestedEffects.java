@@ -173,9 +173,12 @@ class RequestedEffects {
         if (routine.asksForDay() && chosen == null) {
             throw new InputProblem("“%s” asks for a day: choose one.".formatted(routine.name()));
         }
+        if (chosen != null && routine.steps().stream().anyMatch(step -> step.asksForDay() && step.moves())) {
+            mustBeToCome(chosen);
+        }
         return new Requested(
                 routine.changes().stream()
-                        .map(step -> chosen == null || !step.asksForDay() ? step : step.on(stillToCome(step, chosen)))
+                        .map(step -> chosen == null ? step : step.onDay(chosen))
                         .map(step -> step.arriving(dates.today()))
                         .toList(),
                 routine.name(),
@@ -183,12 +186,11 @@ class RequestedEffects {
                 routine.answeredBy(dates.today()));
     }
 
-    /** What was chosen for an effect; the tickler keeps nothing until a time that is over. */
-    private DayTime stillToCome(Effect effect, DayTime at) {
-        if (effect instanceof Effect.Tickle && at.hasCome(dates.local(dates.now()))) {
+    /** The tickler keeps nothing until a time that is over. */
+    private void mustBeToCome(DayTime at) {
+        if (at.hasCome(dates.local(dates.now()))) {
             throw new InputProblem("Choose a time that is still to come; until then it stays in the tickler.");
         }
-        return at;
     }
 
     private @Nullable DayTime when(ActRequest request) {
@@ -208,7 +210,7 @@ class RequestedEffects {
             return new Requested(
                     new Effect.BringBack(tickler, places.shared(userId, SpecialUse.INBOX)), "Out of the tickler");
         }
-        stillToCome(new Effect.Tickle(tickler, new DueDate.On(at)), at);
+        mustBeToCome(at);
         String until = untilTheyWrite ? "until they write, or " + dates.due(at) : "until " + dates.due(at);
         return new Requested(new Effect.Tickle(tickler, new DueDate.On(at)), "In the tickler " + until);
     }

@@ -42,7 +42,7 @@ public sealed interface Effect {
     }
 
     /** The same with the day that was asked for. */
-    default Effect on(DayTime chosen) {
+    default Effect onDay(DayTime chosen) {
         return this;
     }
 
@@ -128,7 +128,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public Effect on(DayTime chosen) {
+        public Effect onDay(DayTime chosen) {
             return asksForDay() ? new Tickle(tickler, new DueDate.On(chosen)) : this;
         }
 
@@ -348,7 +348,7 @@ public sealed interface Effect {
         }
 
         @Override
-        public Effect on(DayTime chosen) {
+        public Effect onDay(DayTime chosen) {
             return asksForDay() ? new Due(new DueDate.On(chosen)) : this;
         }
 

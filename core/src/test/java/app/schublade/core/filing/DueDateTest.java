@@ -67,11 +67,11 @@ class DueDateTest {
         Effect due = new Effect.Due(DueDate.parse("ask"));
         assertThat(DueDate.parse(DueDate.parse("Ask").words())).isEqualTo(new DueDate.Asked());
         assertThat(due.asksForDay()).isTrue();
-        Effect known = due.on(DayTime.parse("2026-12-24 15:00"));
+        Effect known = due.onDay(DayTime.parse("2026-12-24 15:00"));
         assertThat(known.asksForDay()).isFalse();
         assertThat(known.arriving(ARRIVAL).sentence()).isEqualTo("flag, due on 2026-12-24 15:00");
         Effect other = new Effect.Due(DueDate.parse("3 days"));
-        assertThat(other.on(DayTime.parse("2026-12-24"))).isEqualTo(other);
+        assertThat(other.onDay(DayTime.parse("2026-12-24"))).isEqualTo(other);
     }
 
     @Test
