@@ -256,8 +256,7 @@
 
   // What shows the state of the mail is fetched anew when that changes: an element says from where.
   document.addEventListener('mail-changed', () => {
-    const stale = document.querySelector('[data-fresh]');
-    if (stale) ask(stale.dataset.fresh, { into: stale.id, still: () => stale.isConnected });
+    for (const stale of document.querySelectorAll('[data-fresh]')) ask(stale.dataset.fresh, { into: stale.id, still: () => stale.isConnected });
   });
 
   document.addEventListener('change', (event) => {

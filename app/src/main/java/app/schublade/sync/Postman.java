@@ -104,7 +104,9 @@ class Postman extends ScheduledWork {
                 handIn(account, credentials, one, source);
                 outgoing.handedIn(one.id());
             }
-            if (putIntoSent(account, credentials, one, source)) {
+            if (one.toSelf()) {
+                outgoing.done(one.id());
+            } else if (putIntoSent(account, credentials, one, source)) {
                 outgoing.done(one.id());
                 synchroniser.lookEverywhere(account.id());
             } else {

@@ -18,6 +18,6 @@ class QuietClock extends ScheduledWork {
 
     @Override
     protected void go() {
-        quiet.due().forEach(quiet::look);
+        each(quiet.due(), Long::longValue, quiet::look);
     }
 }

@@ -19,6 +19,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -60,15 +61,34 @@ class PostmanTest {
         }
     }
 
+    /** It has arrived already; who reads it in the Inbox needs no copy of it in Sent. */
+    @Test
+    void whatThisProgramTellsItsUserLeavesNoCopyInSent() throws Exception {
+        MailHost host = new MailHost("127.0.0.1", server.imapPort(), MailHost.Encryption.NONE, user);
+        try (ImapConnection imap = ImapConnection.open(host, DovecotHost.PASSWORD, Duration.ofSeconds(20))) {
+            long person = office.person().id();
+            Account account = cabinet.accounts.add(person, Office.draft("PS", host));
+            long id = handedIn(person, account);
+            cabinet.jdbc
+                    .sql("update outgoing set to_self = true where id = ?")
+                    .param(id)
+                    .update();
+            handedIn(person, account);
+            Await.until("both are done", () -> cabinet.outgoing.of(person).isEmpty());
+            assertThat(inSent(imap)).hasSize(1);
+        }
+    }
+
     private long handedIn(long person, Account account) {
         OutgoingStore.DraftText text = new OutgoingStore.DraftText(
                 account.id(), account.address(), "anna@wharf.example", "", "", "Crates", "Hello", null);
         long id = cabinet.outgoing.begin(person, text, null, null, List.of());
         cabinet.jdbc
                 .sql(
-                        "update outgoing set state = 'SENT', message_id = 'crates@quay.example', source = ?, due_at = now() + interval '1 second' where id = ?")
+                        "update outgoing set state = 'SENT', message_id = 'crates' || id, source = ?, due_at = now() + interval '1 second' where id = ?")
                 .params(
-                        "Message-ID: <crates@quay.example>\r\nSubject: Crates\r\n\r\nHello\r\n"
+                        "Message-ID: <crates%d@quay.example>\r\nSubject: Crates\r\n\r\nHello\r\n"
+                                .formatted(id)
                                 .getBytes(StandardCharsets.US_ASCII),
                         id)
                 .update();

@@ -3,6 +3,7 @@ package app.schublade.web;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
 import app.schublade.testing.Cabinet;
@@ -40,6 +41,15 @@ class DeskPagesTest {
     private long arrives(String subject) {
         return cabinet.arrives(
                 account, TestMail.from("Ottoline <o@grebe.example>", subject).to("loans@quay.example"));
+    }
+
+    /** What is kept for a place by its address, as its grouping, is the same however one came there. */
+    @Test
+    void theInboxHasOneAddress() {
+        long inbox = cabinet.places.special(person.id(), SpecialUse.INBOX);
+        assertThat(browser.get("/mail/folder/" + inbox + "?open=5&account=MU").header("Location"))
+                .isEqualTo("/mail/inbox?open=5&account=MU");
+        assertThat(browser.get("/mail/folder/" + inbox).header("Location")).isEqualTo("/mail/inbox");
     }
 
     @Test

@@ -103,15 +103,17 @@ class QuietPagesTest {
                         .at(Instant.now().minus(Duration.ofDays(300))));
 
         assertThat(inbox())
-                .contains("The mast", "To myself", "Of last year", "new mail", "Look now")
+                .contains("The mast", "To myself", "Of last year", "new mail")
                 .doesNotContain("The ferry");
+        assertThat(strip("/mail/flagged")).contains("New mail", "Look now");
         assertThat(unread()).isEqualTo(before + 3);
         Document tray = browser.get("/mail/inbox?account=MU").page();
         assertThat(tray.select("#chips .chip b, #chips .unread, #chips a").text())
                 .contains(String.valueOf(before + 3));
         assertThat(cabinet.places.unreadInInbox(person.id())).containsEntry(account.id(), before + 3);
         assertThat(cabinet.lies(person.id(), filed)).isEqualTo("Shopping");
-        String opened = browser.get("/message/" + waits).header("Location");
+        String folder = browser.get("/message/" + waits).header("Location");
+        String opened = browser.get(folder).header("Location");
         assertThat(browser.get(opened).page().select(".read").text()).contains("The ferry");
         assertThat(cabinet.wrongCounts()).isEmpty();
 
@@ -121,7 +123,43 @@ class QuietPagesTest {
         arrives("anna@wharf.example", "The next ferry");
         assertThat(inbox()).as("the look is over").doesNotContain("The next ferry");
         wants("", "RULES");
-        assertThat(inbox()).contains("The next ferry").doesNotContain("Look now");
+        assertThat(inbox()).contains("The next ferry");
+        assertThat(strip("/mail/inbox")).doesNotContain("Look now");
+    }
+
+    /** Neither unfolded in the list nor below what is open. */
+    @Test
+    void aConversationShowsNothingThatWaits() {
+        wants("", "RULES");
+        long shown = cabinet.arrives(
+                account,
+                TestMail.from("anna@wharf.example", "The lock")
+                        .named("lock")
+                        .at(Instant.now().plusSeconds(1)));
+        wants(laterHour(), "RULES");
+        long waits = cabinet.arrives(
+                account,
+                TestMail.from("anna@wharf.example", "Re: The lock")
+                        .named("lock2", "lock")
+                        .saying("It holds.")
+                        .at(Instant.now().plusSeconds(2)));
+        for (boolean waiting : List.of(true, false)) {
+            assertThat(cabinet.lists.conversationOf(person.id(), shown, 10))
+                    .extracting(line -> line.row().id())
+                    .as("unfolded")
+                    .isEqualTo(waiting ? List.of(shown) : List.of(waits, shown));
+            assertThat(browser.get("/mail/inbox?open=" + shown)
+                            .page()
+                            .select("#sheet")
+                            .text()
+                            .contains("It holds."))
+                    .isEqualTo(!waiting);
+            browser.post("/quiet/look");
+        }
+    }
+
+    private String strip(String place) {
+        return browser.get(place).page().select("#strip").text();
     }
 
     /** What waits and is filed by hand, or by an undo, is nowhere out of sight. */

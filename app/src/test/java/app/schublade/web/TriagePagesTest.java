@@ -9,6 +9,7 @@ import app.schublade.core.filing.Text;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.LabelRef;
 import app.schublade.store.account.Account;
+import app.schublade.store.act.Cause;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -20,6 +21,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
 import org.jsoup.nodes.Document;
 import org.jsoup.select.Elements;
@@ -84,6 +86,83 @@ class TriagePagesTest {
         assertThat(browser.get("/today").page().select("main").text())
                 .as("what is open stays, what happened is seen")
                 .contains("The loan <b>", "The boat", "Rules had nothing to do.", "Nothing new.");
+    }
+
+    /** Each line is opened, brought back, or led to the exception that would have spared it, without leaving the sheet. */
+    @Test
+    void aLineOfTheDaySheetIsPutRightInPlace() {
+        cabinet.rules.save(person.id(), cabinet.filing(person.id(), "shop.example", "Shopping"));
+        Instant now = Instant.now();
+        long one = cabinet.arrives(
+                account, TestMail.from("bo@shop.example", "Receipt 1").at(now));
+        long two = cabinet.arrives(
+                account, TestMail.from("bo@shop.example", "Receipt <2>").at(now));
+        String address = browser.get("/today").page().select(".by-rule").attr("hx-get");
+        Elements lines = browser.part(address, "did-0").page().select("#did-0.day .done");
+        assertThat(lines).hasSize(2);
+        assertThat(lines.get(0).text()).contains("Receipt <2>", "Inbox → Shopping", "Not this one", "Undo");
+        assertThat(lines.get(0).select(".subject").attr("href")).isEqualTo("/message/" + two);
+        browser.post(lines.get(0).select("[data-posts]").attr("data-posts"));
+        assertThat(cabinet.lies(person.id(), two)).isEqualTo("Inbox");
+        assertThat(cabinet.lies(person.id(), one)).isEqualTo("Shopping");
+        assertThat(browser.part(address, "did-0").page().select(".done.undone")).hasSize(1);
+        assertThat(browser.get("/today").page().select(".by-rule .n").text()).isEqualTo("1");
+        assertThat(browser.post(
+                                lines.get(1).select("form").attr("action"),
+                                "rule",
+                                lines.get(1).select("[name=rule]").val())
+                        .header("Location"))
+                .contains("/rules/", "spare=" + one);
+        assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
+        assertThat(new Browser(office, office.person()).get(address).page().select(".done"))
+                .as("somebody else's")
+                .isEmpty();
+    }
+
+    @Test
+    void whatIsOpenOnTheDaySheetIsDoneThere() {
+        long due = cabinet.arrives(account, TestMail.from("anna@wharf.example", "The loan"));
+        LocalDate today = LocalDate.now(ZoneOffset.UTC);
+        browser.post("/act", "deed", "due", "ids", due, "due", today.minusDays(1) + " 09:30");
+        asks("The boat");
+        Document open = browser.part("/today", "day-open").page();
+        assertThat(open.select("h1, .by-rule")).as("the rest of the page").isEmpty();
+        browser.post(open.select("[aria-label='Tomorrow: The loan']").attr("data-posts"));
+        assertThat(cabinet.messages.row(person.id(), due).orElseThrow().due())
+                .isEqualTo(DayTime.parse(today.plusDays(1) + " 09:30"));
+        browser.post(open.select("[aria-label='Not needed any more: The boat']").attr("data-posts"));
+        assertThat(browser.part("/today", "day-open").page().text()).doesNotContain("The loan", "The boat");
+        browser.post("/undo");
+        assertThat(browser.part("/today", "day-open").page().text()).contains("The boat");
+    }
+
+    /** Three times may be chance; a fourth time, always into the same folder, may be a rule. */
+    @Test
+    void whatIsAlwaysFiledByHandIsProposedAsARule() {
+        long loans = cabinet.folder(person.id(), "Loans").id();
+        long other = cabinet.folder(person.id(), "Other").id();
+        List<Long> letters = new ArrayList<>();
+        for (int i = 0; i < 4; i++) {
+            letters.add(cabinet.arrives(account, TestMail.from("Anna <anna@wharf.example>", "Loan " + i)));
+            long mixed = cabinet.arrives(account, TestMail.from("ben@wharf.example", "Mixed " + i));
+            long into = i == 2 ? other : loans;
+            cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(mixed), state -> state.in(into));
+        }
+        String proposal = "You have filed 4 messages from Anna into Loans by hand: always so";
+        for (long letter : letters) {
+            assertThat(browser.get("/today").page().text()).doesNotContain("by hand");
+            cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(letter), state -> state.in(loans));
+        }
+        Elements line = browser.get("/today").page().select("a:contains(" + proposal + ")");
+        assertThat(line.attr("href")).isEqualTo("/rules/new?message=" + letters.get(3));
+        assertThat(browser.get("/today").page().text()).doesNotContain("from ben@wharf.example");
+
+        cabinet.undo.latest(person.id());
+        assertThat(browser.get("/today").page().text()).as("taken back").doesNotContain(proposal);
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(letters.get(3)), state -> state.in(loans));
+        assertThat(browser.get("/today").page().text()).contains(proposal);
+        cabinet.rules.save(person.id(), cabinet.filing(person.id(), "wharf.example", "Loans"));
+        assertThat(browser.get("/today").page().text()).as("a rule does it").doesNotContain(proposal);
     }
 
     @Test

@@ -1,13 +1,9 @@
 package app.schublade.bench;
 
-import app.schublade.core.filing.DayTime;
-import app.schublade.core.filing.Effect;
-import app.schublade.core.filing.Routine;
 import app.schublade.core.filing.State;
 import app.schublade.core.format.OutgoingMessage;
 import app.schublade.core.message.Address;
 import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.mail.ImapConnection;
@@ -16,21 +12,14 @@ import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
 import app.schublade.store.account.Account;
 import app.schublade.store.act.Cause;
-import app.schublade.store.cabinet.FlagStore;
 import app.schublade.store.cabinet.FolderStore;
 import app.schublade.store.cabinet.LabelStore;
-import app.schublade.store.filing.EffectRunner;
 import app.schublade.store.filing.MessageCopier;
 import app.schublade.store.filing.UndoStore;
-import app.schublade.store.noise.MutedStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.place.PlaceStore;
-import app.schublade.store.place.Places;
-import app.schublade.store.rule.RoutineStore;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.time.LocalDateTime;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -74,9 +63,6 @@ final class ChaosActors implements AutoCloseable {
 
     /** By Message-ID: how many copies of it the user may have made, in either account. */
     final Map<String, Integer> copied = new ConcurrentHashMap<>();
-
-    /** The subject of what is written and never sent. */
-    static final String DRAFT = "Never to be sent";
 
     /** The subjects of what the user has sent for certain. */
     final Set<String> written = new ConcurrentSkipListSet<>();
@@ -177,7 +163,7 @@ final class ChaosActors implements AutoCloseable {
     }
 
     /** Messages of the user's, but not what the user wrote: that is to be found in Sent. */
-    private List<Long> some(int most) {
+    List<Long> some(int most) {
         return world.bean(JdbcClient.class)
                 .sql("""
                         select m.id from message m join message_head h on h.message_id = m.id
@@ -266,7 +252,7 @@ final class ChaosActors implements AutoCloseable {
                 .orElseThrow(() -> new InputProblem("It is gone."));
     }
 
-    private void actOnSome(Random random, UnaryOperator<State> change) {
+    void actOnSome(Random random, UnaryOperator<State> change) {
         world.filing().act(world.user, Cause.HAND, "Chaos", some(1 + random.nextInt(10)), change);
     }
 
@@ -291,68 +277,12 @@ final class ChaosActors implements AutoCloseable {
         });
     }
 
-    /** Flags with hours that come while it runs, the tickler for a minute or two, routines, muting, a draft that is written on. */
     private void triage() {
-        MutedStore mutes = world.bean(MutedStore.class);
-        FlagStore flags = world.bean(FlagStore.class);
-        RoutineStore routines = world.bean(RoutineStore.class);
-        PlaceStore places = world.bean(PlaceStore.class);
+        TriageActor triage = new TriageActor(world, this);
         repeat(6, 1500, random -> {
-            LocalDateTime soon = LocalDateTime.now(ZoneId.systemDefault()).plusMinutes(1 + random.nextInt(2));
-            DayTime at = new DayTime(soon.toLocalDate(), soon.toLocalTime());
-            List<Places.OwnFlag> own = places.of(world.user, null).flags();
-            try {
-                switch (random.nextInt(8)) {
-                    case 0 -> actOnSome(random, state -> state.due(at));
-                    case 1 -> {
-                        FolderRef tickler = places.shared(world.user, SpecialUse.TICKLER);
-                        actOnSome(random, state -> state.in(tickler.id()).until(at));
-                    }
-                    case 2 -> flags.add(world.user, "Flag " + random.nextInt(5));
-                    case 3 -> {
-                        if (!own.isEmpty()) {
-                            flags.remove(world.user, own.get(random.nextInt(own.size())));
-                        }
-                    }
-                    case 4 ->
-                        actOnSome(
-                                random,
-                                state -> state.flaggedAs(
-                                        own.isEmpty() ? null : own.get(0).id()));
-                    case 5 -> {
-                        List<Routine> all = routines.of(world.user);
-                        Routine one = all.get(random.nextInt(all.size()));
-                        List<Effect> steps = one.changes().stream()
-                                .map(step -> step.arriving(soon.toLocalDate()))
-                                .toList();
-                        world.bean(EffectRunner.class)
-                                .carryOut(world.user, Cause.HAND, one.name(), some(1 + random.nextInt(3)), steps, 0);
-                    }
-                    case 6 ->
-                        some(1).stream()
-                                .flatMap(message -> mutes.conversation(world.user, message).stream())
-                                .forEach(conversation -> {
-                                    mutes.mute(world.user, conversation);
-                                    mutes.unmute(world.user, conversation);
-                                });
-                    default -> writeOn(random);
-                }
-                triaged.incrementAndGet();
-            } catch (InputProblem e) {
-                // Said to the user: there is one of this name, or it is gone.
-            }
+            triage.act(random);
+            triaged.incrementAndGet();
         });
-    }
-
-    /** A draft is kept twice, and thrown away: nothing of it is ever sent. */
-    private void writeOn(Random random) {
-        Account from = world.accounts.get(random.nextInt(2));
-        OutgoingStore outgoing = world.bean(OutgoingStore.class);
-        OutgoingStore.DraftText text = new OutgoingStore.DraftText(
-                from.id(), from.address(), "anna@wharf.example", "", "", DRAFT, "Beginning", null);
-        long id = outgoing.begin(world.user, text, null, null, List.of());
-        outgoing.keep(world.user, id, text, new OutgoingStore.Edition(0, "chaos"));
-        outgoing.discard(world.user, id);
     }
 
     private void useAnotherProgram() {

@@ -7,6 +7,7 @@ import app.schublade.mail.MailException;
 import app.schublade.mail.RemoteFolder;
 import app.schublade.mail.Sighting;
 import app.schublade.store.filing.CountStore;
+import app.schublade.store.noise.QuietStore;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -139,6 +140,7 @@ final class ChaosCheck {
         clean &= tell("the counts of folders and labels are what counting gives", folders(), wrongCounts());
         clean &= tell("no message lies where nobody sees it", here.size(), unseen());
         clean &= tell("what was due at a time was told of, and came back from the tickler", due(), late());
+        clean &= tell("what waited for a look is shown, or waits in the Inbox for the next one", held(), unshown());
         clean &= tell("no draft was sent", 1, draftsSent());
         clean &= tell("no message was put aside or kept unread", here.size(), aside());
         System.out.println(clean ? "clean" : "NOT clean; the applications' logs are in " + world.logs());
@@ -269,8 +271,22 @@ final class ChaosCheck {
                 """);
     }
 
+    private int held() {
+        return count("select count(*) from message where held");
+    }
+
+    private List<String> unshown() {
+        List<String> wrong = new ArrayList<>(list("""
+                select 'message ' || m.id || ' waits in ' || f.path || ', with looks at ' || coalesce(q.minutes::text, 'no time')
+                from message m join folder f on f.id = m.folder_id left join quiet q on q.user_id = m.user_id
+                where m.held and (f.use is distinct from 'INBOX' or coalesce(q.minutes, '{}') = '{}')
+                """));
+        world.bean(QuietStore.class).due().forEach(user -> wrong.add("user %d has not looked yet".formatted(user)));
+        return wrong;
+    }
+
     private List<String> draftsSent() {
-        return world.smtp.taken().containsKey(ChaosActors.DRAFT) ? List.of(ChaosActors.DRAFT) : List.of();
+        return world.smtp.taken().containsKey(TriageActor.DRAFT) ? List.of(TriageActor.DRAFT) : List.of();
     }
 
     private List<String> aside() {

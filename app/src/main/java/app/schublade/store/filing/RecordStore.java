@@ -11,6 +11,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -141,6 +142,90 @@ public class RecordStore {
                                 done.get(done.size() - 1).change().after())));
     }
 
+    /** A line of {@code filing_record r} and its {@code batch b}, with its message {@code m}. */
+    private static final String LINES = """
+            select r.*, b.title, b.at, m.account_id, h.sender_name, h.sender_address, h.subject,
+                all_of.in_batch, all_of.open
+            from filing_record r
+                join batch b on b.id = r.batch_id
+                join message m on m.id = r.message_id
+                join message_head h on h.message_id = r.message_id
+                cross join lateral (
+                    select count(*) as in_batch, count(*) filter (where o.undone_at is null) as open
+                    from filing_record o where o.batch_id = r.batch_id) all_of
+            """;
+
+    /**
+     * What one rule did with mail as it came.
+     *
+     * @param rule null if it was deleted since
+     * @param folder where it filed the messages; null if it left them where they were
+     * @param since only what it did after that
+     */
+    public record DoneByRule(
+            @Nullable Long rule, String name, @Nullable Long folder, Instant since) {
+        /** What came after is not known of yet, nor can the database tell it. */
+        private static final Instant LAST = Instant.parse("9999-12-31T23:59:59Z");
+
+        public DoneByRule {
+            since = since.isBefore(Instant.EPOCH) ? Instant.EPOCH : since.isAfter(LAST) ? LAST : since;
+        }
+    }
+
+    /** Its latest lines first; what was taken back is among them. */
+    public List<RecordLine> lines(long userId, DoneByRule done, int most) {
+        return jdbc.sql(LINES + """
+                        where b.user_id = :user and b.at > :since and b.cause = 'ARRIVAL' and r.rule_name = :name
+                            and r.rule_id is not distinct from :rule::bigint
+                            and case when r.folder_after <> r.folder_before then r.folder_after end
+                                is not distinct from :folder::bigint
+                        order by r.id desc limit :most
+                        """)
+                .param("user", userId)
+                .param("since", done.since().atOffset(ZoneOffset.UTC))
+                .param("name", done.name())
+                .param("rule", done.rule())
+                .param("folder", done.folder())
+                .param("most", most)
+                .query(RecordStore::line)
+                .list();
+    }
+
+    /**
+     * What the user files by hand, always into the same folder, and no rule does.
+     *
+     * @param message the latest of them
+     */
+    public record FiledByHand(Address sender, long folder, int messages, long message) {}
+
+    /** Those of whom most was filed so first. Of senders whose mail a rule files by now, there are none. */
+    public List<FiledByHand> filedByHand(long userId, Instant since, int least, int most) {
+        return jdbc.sql("""
+                        with filed as (
+                            select distinct on (r.message_id) r.message_id, r.folder_after as folder, r.rule_name, b.cause,
+                                h.sender_address as address, h.sender_name as name
+                            from batch b join filing_record r on r.batch_id = b.id join message_head h on h.message_id = r.message_id
+                            where b.user_id = :user and b.at > :since and b.cause <> 'GLANCE' and r.undone_at is null
+                                and r.folder_before <> r.folder_after and h.sender_address <> ''
+                            order by r.message_id, r.id desc)
+                        select address, max(name) as name, min(folder) as folder, count(*)::int as messages, max(message_id) as message
+                        from filed group by address
+                        having count(*) >= :least and min(folder) = max(folder) and bool_and(rule_name is null and cause = 'HAND')
+                            and exists (select from folder f where f.id = min(filed.folder) and f.use is null and f.deleted_at is null)
+                        order by count(*) desc, address limit :most
+                        """)
+                .param("user", userId)
+                .param("since", since.atOffset(ZoneOffset.UTC))
+                .param("least", least)
+                .param("most", most)
+                .query((row, number) -> new FiledByHand(
+                        new Address(row.getString("name"), row.getString("address")),
+                        row.getLong("folder"),
+                        row.getInt("messages"),
+                        row.getLong("message")))
+                .list();
+    }
+
     /**
      * The latest lines first.
      *
@@ -148,16 +233,7 @@ public class RecordStore {
      */
     public List<RecordLine> lines(long userId, RecordFilter filter, long before, int most) {
         LocalDate day = filter.day();
-        return jdbc.sql("""
-                        select r.*, b.title, b.at, m.account_id, h.sender_name, h.sender_address, h.subject,
-                            all_of.in_batch, all_of.open
-                        from filing_record r
-                            join batch b on b.id = r.batch_id
-                            join message m on m.id = r.message_id
-                            join message_head h on h.message_id = r.message_id
-                            cross join lateral (
-                                select count(*) as in_batch, count(*) filter (where o.undone_at is null) as open
-                                from filing_record o where o.batch_id = r.batch_id) all_of
+        return jdbc.sql(LINES + """
                         where b.user_id = :user and b.cause <> 'GLANCE'
                             and (:before = 0 or r.id < :before)
                             and (:by = 'ALL' or (r.rule_name is not null) = (:by = 'RULES'))

@@ -198,7 +198,7 @@ public class ListStore {
                 .list();
     }
 
-    /** All messages of the conversation of a message, wherever they lie; the latest first. */
+    /** All messages of the conversation of a message, wherever they lie, the latest first; none that waits for the next look. */
     @Transactional(readOnly = true)
     public List<ListLine> conversationOf(long userId, long message, int most) {
         return jdbc.sql(
@@ -214,7 +214,7 @@ public class ListStore {
         return jdbc
                 .sql(MessageStore.COLUMNS + """
                          from message m join message_head h on h.message_id = m.id
-                        where m.user_id = ? and m.conversation_id = ? order by m.received_at desc, m.id desc limit ?
+                        where m.user_id = ? and m.conversation_id = ? and not m.held order by m.received_at desc, m.id desc limit ?
                         """)
                 .params(userId, conversation, most)
                 .query((row, number) -> MessageStore.row(row, 0))
@@ -241,7 +241,7 @@ public class ListStore {
     private Sql conversation(long userId, ListQuery query) {
         return Sql.of("""
                 , (select count(*) from message x join folder f on f.id = x.folder_id
-                    where x.conversation_id = m.conversation_id and x.user_id = :user
+                    where x.conversation_id = m.conversation_id and x.user_id = :user and not x.held
                         and coalesce(f.use, '') <> all(string_to_array('%s', ','))) as messages,
                 (m.unread or exists (""".formatted(OUT_OF_SIGHT))
                 .plus(ofConversation(userId, query.place(), "o"))

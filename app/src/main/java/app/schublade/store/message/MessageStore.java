@@ -84,13 +84,16 @@ public class MessageStore {
                 .list();
     }
 
-    /** The other messages of a message's conversation, the latest first; what is still being written is none. */
+    /**
+     * The other messages of a message's conversation, the latest first; what is still being written is none, nor
+     * what waits for the next look.
+     */
     public List<ListRow> conversation(long userId, ListRow of, int most) {
         if (of.conversation() == null) {
             return List.of();
         }
         return jdbc.sql(ROW + """
-                        where m.user_id = ? and m.conversation_id = ? and m.id <> ?
+                        where m.user_id = ? and m.conversation_id = ? and m.id <> ? and not m.held
                             and m.folder_id not in (select id from folder where user_id = ? and use = 'DRAFTS')
                         order by m.received_at desc, m.id desc limit ?
                         """)

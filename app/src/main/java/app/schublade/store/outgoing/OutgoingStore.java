@@ -83,6 +83,7 @@ public class OutgoingStore {
      * @param answers the message here that it answers, or null
      * @param forwards what it passes on, or null
      * @param dueAt when it leaves, or null
+     * @param toSelf whether this program sends it to its own user: no copy of it is kept
      * @param trouble why it was not taken, a sentence for the user
      */
     public record Outgoing(
@@ -95,6 +96,7 @@ public class OutgoingStore {
             @Nullable Forwards forwards,
             OutgoingState state,
             @Nullable Instant dueAt,
+            boolean toSelf,
             int tries,
             @Nullable String trouble,
             Instant changedAt,
@@ -271,11 +273,17 @@ public class OutgoingStore {
         String messageId = UUID.randomUUID() + "@" + outline.from().domain();
         byte[] source = MailWriter.write(outline, messageId, date);
         boolean begun = jdbc.sql("""
-                        update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, claimed = false,
+                        update outgoing set state = 'WAITING', message_id = ?, source = ?, due_at = ?, to_self = ?, claimed = false,
                             tries = 0, trouble = null, changed_at = now()
                         where user_id = ? and id = ? and state in ('DRAFT', 'REFUSED')
                         """)
-                        .params(messageId, source, due.atOffset(ZoneOffset.UTC), userId, id)
+                        .params(
+                                messageId,
+                                source,
+                                due.atOffset(ZoneOffset.UTC),
+                                outline.origin() == OutgoingMessage.Origin.PROGRAM,
+                                userId,
+                                id)
                         .update()
                 > 0;
         if (begun) {
@@ -369,6 +377,7 @@ public class OutgoingStore {
                 row.getTimestamp("due_at") == null
                         ? null
                         : row.getTimestamp("due_at").toInstant(),
+                row.getBoolean("to_self"),
                 row.getInt("tries"),
                 row.getString("trouble"),
                 row.getTimestamp("changed_at").toInstant(),

@@ -2,7 +2,10 @@ package app.schublade.store.outgoing;
 
 import app.schublade.store.filing.HandledStore;
 import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import java.time.Clock;
 import java.time.Duration;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -18,10 +21,12 @@ public class SendingStore {
 
     private final JdbcClient jdbc;
     private final HandledStore handled;
+    private final Clock clock;
 
-    SendingStore(JdbcClient jdbc, HandledStore handled) {
+    public SendingStore(JdbcClient jdbc, HandledStore handled, Clock clock) {
         this.jdbc = jdbc;
         this.handled = handled;
+        this.clock = clock;
     }
 
     /**
@@ -32,13 +37,13 @@ public class SendingStore {
     @Transactional
     public Optional<Outgoing> claim(Collection<Long> except) {
         return jdbc.sql("""
-                        update outgoing set due_at = now() + make_interval(secs => ?), claimed = true where id = (
-                            select id from outgoing where state in ('WAITING', 'SENT') and due_at <= now()
+                        update outgoing set due_at = ?, claimed = true where id = (
+                            select id from outgoing where state in ('WAITING', 'SENT') and due_at <= ?
                                 and account_id <> all(?)
                             order by due_at limit 1 for update skip locked)
                         returning *
                         """)
-                .params(CLAIM.toSeconds(), except.toArray(Long[]::new))
+                .params(after(CLAIM), after(Duration.ZERO), except.toArray(Long[]::new))
                 .query(OutgoingStore::outgoing)
                 .optional();
     }
@@ -94,10 +99,12 @@ public class SendingStore {
 
     public void later(long id, String trouble, Duration pause) {
         jdbc.sql("""
-                        update outgoing set tries = tries + 1, trouble = ?, claimed = false,
-                            due_at = now() + make_interval(secs => ?)
-                        where id = ?
-                        """).params(trouble, pause.toSeconds(), id).update();
+                        update outgoing set tries = tries + 1, trouble = ?, claimed = false, due_at = ? where id = ?
+                        """).params(trouble, after(pause), id).update();
+    }
+
+    private OffsetDateTime after(Duration pause) {
+        return clock.instant().plus(pause).atOffset(ZoneOffset.UTC);
     }
 
     public void refused(long id, String trouble) {

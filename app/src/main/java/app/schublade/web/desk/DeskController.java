@@ -23,6 +23,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 /** The desk's pages: a whole one, or only the rows of its list. */
 @Controller
 class DeskController {
+    private static final String INBOX = "/mail/inbox";
     private static final int PAGE = 50;
     private static final int MAX_ROWS = 1000;
     /** Where rows are put that stand before those that the page has. */
@@ -73,7 +74,7 @@ class DeskController {
     }
 
     @GetMapping({
-        "/mail/inbox",
+        INBOX,
         "/mail/flagged",
         "/mail/tickler",
         "/mail/find",
@@ -93,9 +94,14 @@ class DeskController {
         DeskUrl address = DeskUrl.of(request.getRequestURI(), parameters);
         if (address.path().equals("/mail/find")
                 && Objects.requireNonNullElse(address.words(), "").isEmpty()) {
-            return "redirect:/mail/inbox";
+            return "redirect:" + INBOX;
         }
         MessageList listing = listings.at(person, address);
+        if (listing.spot().isInbox(listing.known().places())
+                && !address.path().equals(INBOX)) { // One place, one address: whatever is kept for it holds.
+            String query = request.getQueryString();
+            return "redirect:" + INBOX + (query == null ? "" : "?" + query);
+        }
         model.addAttribute("listing", listing);
         model.addAttribute("address", address);
         model.addAttribute("spot", listing.spot());

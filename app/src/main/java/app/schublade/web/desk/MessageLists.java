@@ -60,8 +60,7 @@ class MessageLists {
         PlaceView spot = PlaceView.at(address, known.places(), found)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
-        Long inbox = known.places().special(SpecialUse.INBOX).id();
-        String nextLook = inbox.equals(spot.folder())
+        String nextLook = spot.isInbox(known.places())
                 ? quiet.nextLook(person.id()).map(dates::look).orElse(null)
                 : null;
         return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()), found, nextLook);

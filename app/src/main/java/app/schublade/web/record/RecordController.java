@@ -4,6 +4,7 @@ import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.filing.RecordStore;
+import app.schublade.store.filing.RecordStore.DoneByRule;
 import app.schublade.store.filing.RecordStore.RecordFilter;
 import app.schublade.store.filing.RecordStore.RecordLine;
 import app.schublade.store.filing.RecordStore.RecordedBy;
@@ -14,6 +15,8 @@ import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Frame.View;
 import app.schublade.web.frame.Notice;
+import jakarta.servlet.http.HttpServletRequest;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -70,8 +73,7 @@ class RecordController {
             Model model) {
         RecordFilter filter = new RecordFilter(by, rule, folder, account, day);
         View view = frame.view(person, "/record", null);
-        Map<Long, Account> known =
-                accounts.of(person.id()).stream().collect(Collectors.toMap(Account::id, Function.identity()));
+        Map<Long, Account> known = known(person);
         List<RecordLine> lines = records.lines(person.id(), filter, before, SHOWN + 1);
         List<RecordLine> shown = lines.subList(0, Math.min(SHOWN, lines.size()));
         model.addAttribute("view", view);
@@ -86,6 +88,29 @@ class RecordController {
                 "older",
                 lines.size() > SHOWN ? address(filter, shown.get(SHOWN - 1).id()) : null);
         return "record".equals(target) ? "record/lines :: record" : "record/page";
+    }
+
+    /** What one rule did with mail as it came, message by message: for a part of another page. */
+    @GetMapping("/done")
+    String done(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam(required = false) @Nullable Long rule,
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(required = false) @Nullable Long folder,
+            @RequestParam Instant since,
+            @RequestHeader(name = "HX-Target", defaultValue = "done") String part,
+            HttpServletRequest request,
+            Model model) {
+        model.addAttribute("part", part);
+        model.addAttribute("here", request.getRequestURI() + "?" + request.getQueryString());
+        Map<Long, Account> known = known(person);
+        List<RecordLine> lines = records.lines(person.id(), new DoneByRule(rule, name, folder, since), SHOWN);
+        model.addAttribute("days", RecordDay.of(lines, frame.known(person, null).places(), known, dates));
+        return "record/lines :: done";
+    }
+
+    private Map<Long, Account> known(CurrentUser person) {
+        return accounts.of(person.id()).stream().collect(Collectors.toMap(Account::id, Function.identity()));
     }
 
     private static String address(RecordFilter filter, long before) {

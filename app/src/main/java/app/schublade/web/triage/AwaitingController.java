@@ -3,9 +3,11 @@ package app.schublade.web.triage;
 import app.schublade.store.act.Acts;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.store.triage.AwaitingStore.Awaited;
+import app.schublade.web.frame.Answers;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
+import app.schublade.web.frame.ReturnTo;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -20,12 +22,16 @@ import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 /** What one asked, and who answered. */
 @Controller
 class AwaitingController {
+    private static final Notice CLOSED = Notice.done("No answer is awaited any more");
+
     private final AwaitingStore awaiting;
     private final Acts acts;
     private final Frame frame;
+    private final Answers answers;
     private final Clock clock;
 
-    AwaitingController(AwaitingStore awaiting, Acts acts, Frame frame, Clock clock) {
+    AwaitingController(AwaitingStore awaiting, Acts acts, Frame frame, Answers answers, Clock clock) {
+        this.answers = answers;
         this.awaiting = awaiting;
         this.acts = acts;
         this.frame = frame;
@@ -51,8 +57,20 @@ class AwaitingController {
 
     @PostMapping("/awaiting/{message}/close")
     String close(@AuthenticationPrincipal CurrentUser person, @PathVariable long message, RedirectAttributes redirect) {
-        acts.record(person.id(), "No answer awaited any more", () -> awaiting.close(person.id(), message));
-        redirect.addFlashAttribute("notice", Notice.done("No answer is awaited any more"));
+        close(person, message);
+        redirect.addFlashAttribute("notice", CLOSED);
         return "redirect:/awaiting";
+    }
+
+    /** The same from a page that stays. */
+    @PostMapping("/awaiting/{message}/closed")
+    String closed(
+            @AuthenticationPrincipal CurrentUser person, @PathVariable long message, ReturnTo standing, Model model) {
+        close(person, message);
+        return answers.told(person, standing, CLOSED, model);
+    }
+
+    private void close(CurrentUser person, long message) {
+        acts.record(person.id(), "No answer awaited any more", () -> awaiting.close(person.id(), message));
     }
 }

@@ -8,11 +8,13 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.frame.Frame;
 import app.schublade.web.frame.Notice;
+import org.jspecify.annotations.Nullable;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
@@ -36,7 +38,10 @@ class DayController {
     }
 
     @GetMapping("/today")
-    String today(@AuthenticationPrincipal CurrentUser person, Model model) {
+    String today(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestHeader(name = "HX-Target", required = false) @Nullable String target,
+            Model model) {
         model.addAttribute("view", frame.view(person, "/today", null));
         model.addAttribute("sheet", sheets.of(person.id(), dates));
         model.addAttribute(
@@ -45,7 +50,7 @@ class DayController {
                         .filter(one -> one.hosts().sending() != null)
                         .toList());
         model.addAttribute("mail", mail.of(person.id()).orElse(null));
-        return "triage/today";
+        return "day-open".equals(target) ? "triage/today :: open" : "triage/today";
     }
 
     /** All of it was seen: the sheet begins anew. */

@@ -15,8 +15,6 @@ import app.schublade.work.ScheduledWork;
 import java.time.Duration;
 import java.util.Locale;
 import java.util.TimeZone;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.context.i18n.LocaleContextHolder;
 import org.springframework.context.i18n.SimpleTimeZoneAwareLocaleContext;
 import org.springframework.stereotype.Component;
@@ -24,8 +22,6 @@ import org.springframework.stereotype.Component;
 /** Sends the day sheet to those who want it by mail, at their hours; a sheet with nothing on it is not sent. */
 @Component
 class DayMailClock extends ScheduledWork {
-    private static final Logger LOG = LoggerFactory.getLogger(DayMailClock.class);
-
     private final DayMailStore mails;
     private final DaySheets sheets;
     private final AccountStore accounts;
@@ -52,13 +48,7 @@ class DayMailClock extends ScheduledWork {
 
     @Override
     protected void go() {
-        for (DayMail one : mails.due()) {
-            try {
-                mails.once(one, () -> send(one));
-            } catch (RuntimeException e) {
-                LOG.error("The day sheet of user {} could not be sent", one.userId(), e); // The others get theirs.
-            }
-        }
+        each(mails.due(), DayMail::userId, one -> mails.once(one, () -> send(one)));
     }
 
     private void send(DayMail one) {

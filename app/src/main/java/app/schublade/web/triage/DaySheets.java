@@ -89,8 +89,17 @@ class DaySheets {
     /** A folder and its name, as a line names it. */
     public record FolderLine(String name, long folder, int messages, int unread) {}
 
-    /** What a rule did, as a line tells it. */
-    public record RuleLine(String rule, @Nullable Long id, String did, int messages) {
+    /**
+     * What a rule did, as a line tells it.
+     *
+     * @param folder into which it filed the messages, or null
+     */
+    public record RuleLine(
+            String rule,
+            @Nullable Long id,
+            String did,
+            @Nullable Long folder,
+            int messages) {
         /** Whether no rule of the user's did it. */
         public boolean isBuiltIn() {
             return id == null && BuiltIn.isName(rule);
@@ -116,9 +125,10 @@ class DaySheets {
                 due.size() > MOST,
                 tickler.back(user, null),
                 open.stream().limit(MOST).toList(),
-                proposals.of(user),
+                proposals.of(user, known),
                 day.filed(user, since).stream()
-                        .map(one -> new RuleLine(one.name(), one.rule(), filed(known, one.folder()), one.messages()))
+                        .map(one -> new RuleLine(
+                                one.name(), one.rule(), filed(known, one.folder()), one.folder(), one.messages()))
                         .toList(),
                 day.arrived(user, since).stream()
                         .map(one -> new FolderLine(

@@ -66,6 +66,13 @@ class QuietController {
         return "redirect:/quiet";
     }
 
+    /** What the strip says of it, as it is by now. */
+    @GetMapping("/next")
+    String next(@AuthenticationPrincipal CurrentUser person, Model model) {
+        model.addAttribute("nextLook", quiet.nextLook(person.id()).orElse(null));
+        return "frame/parts :: nextLook";
+    }
+
     /** New mail is wanted now; what comes after this waits for the next hour again. */
     @PostMapping("/look")
     String look(@AuthenticationPrincipal CurrentUser person, RedirectAttributes redirect) {

@@ -13,15 +13,11 @@ import app.schublade.work.ScheduledWork;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** Reminds users of what is due at a time of day, whether or not a browser is open. */
 @Component
 class ReminderClock extends ScheduledWork {
-    private static final Logger LOG = LoggerFactory.getLogger(ReminderClock.class);
-
     private final ReminderStore reminders;
     private final AccountStore accounts;
     private final OutgoingStore outgoing;
@@ -42,23 +38,8 @@ class ReminderClock extends ScheduledWork {
 
     @Override
     protected void go() {
-        for (long user : reminders.users()) {
-            try {
-                reminders.remind(user);
-            } catch (RuntimeException e) {
-                LOG.error("The reminders of user {} failed; they are tried again", user, e); // The others get theirs.
-            }
-        }
-        for (ReminderMail one : reminders.toMail()) {
-            try {
-                reminders.once(one, () -> send(one));
-            } catch (RuntimeException e) {
-                LOG.error(
-                        "Reminder {} could not be sent; it is tried again",
-                        one.reminder().id(),
-                        e);
-            }
-        }
+        each(reminders.users(), Long::longValue, reminders::remind);
+        each(reminders.toMail(), ReminderMail::userId, one -> reminders.once(one, () -> send(one)));
     }
 
     private void send(ReminderMail mail) {

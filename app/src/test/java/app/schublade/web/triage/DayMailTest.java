@@ -59,7 +59,7 @@ class DayMailTest {
         cabinet.arrives(account, TestMail.from("bo@shop.example", "Receipt <1>").at(Instant.now()));
         cabinet.arrives(account, TestMail.from("bo@shop.example", "Receipt 2").at(Instant.now()));
         anHourPasses();
-        assertThat(sent()).hasSize(1);
+        assertThat(sent()).hasSize(1).allMatch(Outgoing::toSelf);
         ParsedMail mail =
                 MimeReader.read(cabinet.sending.source(sent().get(0).id()).orElseThrow());
         assertThat(mail.subject()).startsWith("Day sheet, ");

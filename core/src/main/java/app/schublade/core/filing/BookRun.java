@@ -103,7 +103,7 @@ public final class BookRun {
             if (hit.changes(now)) {
                 changing.add(hit);
             }
-            boolean files = hit.effects().stream().anyMatch(Effect::moves);
+            boolean files = hit.moves();
             filedBy = filedBy == 0 && files ? hit.number() : filedBy;
             now = after;
         }

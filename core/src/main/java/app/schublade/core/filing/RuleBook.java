@@ -78,7 +78,7 @@ public final class RuleBook {
                 Verdict.Hit hit = hit(rule, place + 1, reasons, filed)
                         .arriving(matter.message().received().toLocalDate());
                 hits.add(hit);
-                filed |= hit.effects().stream().anyMatch(Effect::moves);
+                filed |= hit.moves();
                 if (rule.last()) {
                     return new Verdict(hits);
                 }

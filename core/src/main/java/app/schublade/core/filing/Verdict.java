@@ -21,6 +21,11 @@ public record Verdict(List<Hit> hits) {
      * @param outranked what it would have done, had not an earlier rule filed the message already
      */
     public record Hit(Rule rule, int number, List<String> reasons, List<Effect> effects, List<Effect> outranked) {
+        /** Whether it puts the message somewhere else. */
+        public boolean moves() {
+            return effects.stream().anyMatch(Effect::moves);
+        }
+
         /** The same for a message that arrived on that day. */
         Hit arriving(LocalDate day) {
             return new Hit(
