@@ -31,7 +31,14 @@ document.addEventListener('alpine:init', () => {
     init() {
       if (this.$root.dataset.asKept && draft.get()) this.restore();
       else this.follow();
-      if (this.$root.elements.id.value === '0' && !this.$root.contains(document.activeElement)) this.$root.querySelector('[data-kind]')?.focus();
+      if (this.$root.elements.id.value === '0' && !this.$root.contains(document.activeElement)) this.firstStop()?.focus();
+    },
+
+    /** Of a new rule: what is still to be said of one that was made from a message, else its first line. */
+    firstStop() {
+      const fields = (part) => [...this.$root.querySelectorAll(`[data-part=${part}] [data-text]:not([hidden])`)];
+      const isMade = fields('when').some((field) => field.value !== '');
+      return (isMade && fields('then').find((field) => field.value === '')) || this.$root.querySelector('[data-kind]');
     },
 
     destroy() {

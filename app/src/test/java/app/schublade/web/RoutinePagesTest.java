@@ -11,6 +11,8 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.outgoing.OutgoingStore;
+import app.schublade.store.outgoing.OutgoingStore.Outgoing;
+import app.schublade.store.outgoing.OutgoingStore.OutgoingState;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.testing.Cabinet;
@@ -34,6 +36,7 @@ class RoutinePagesTest {
     private final Cabinet cabinet;
     private final RoutineStore routines;
     private final Browser browser;
+    private final Account account;
     private final long user;
     private final long message;
 
@@ -44,7 +47,7 @@ class RoutinePagesTest {
         CurrentUser person = office.person();
         browser = new Browser(office, person);
         user = person.id();
-        Account account = cabinet.account(user, "MU");
+        account = cabinet.account(user, "MU");
         message = cabinet.arrives(account, TestMail.from("anna@wharf.example", "Two crates"));
     }
 
@@ -192,6 +195,49 @@ class RoutinePagesTest {
         browser.post("/undo");
         assertThat(cabinet.lies(user, message)).isEqualTo("Inbox");
         assertThat(row().labels()).isEmpty();
+    }
+
+    /** To each of several, with the rest of the routine; while it can be, all of it is taken back. */
+    @Test
+    void anAnswerIsSentAtOnceAndTakenBack() {
+        sendsFromSomewhere();
+        long other = cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Crates"));
+        make("Thank all", "ANSWER_AT_ONCE", "Thank you. // Tilda", "ARCHIVE", "");
+        assertThat(named("Thank all").sentence()).isEqualTo("Answer “Thank you. Tilda” at once, file into Archive");
+        Object[] both = {
+            "deed",
+            "routine",
+            "ids",
+            message + "," + other,
+            "place",
+            named("Thank all").id()
+        };
+        browser.post("/act", both);
+        List<Outgoing> sent = cabinet.outgoing.of(user);
+        assertThat(sent).hasSize(2).allMatch(one -> one.state() == OutgoingState.WAITING);
+        Outgoing answer = sent.stream()
+                .filter(one -> Long.valueOf(other).equals(one.answers()))
+                .findFirst()
+                .orElseThrow();
+        ParsedMail mail = MimeReader.read(cabinet.sending.source(answer.id()).orElseThrow());
+        assertThat(mail.subject()).isEqualTo("Re: Crates");
+        assertThat(mail.to()).extracting(Address::email).containsExactly("ben@wharf.example");
+        assertThat(mail.words()).startsWith("Thank you.\nTilda").contains("Some text.");
+        assertThat(cabinet.lies(user, other)).isEqualTo("Archive");
+        browser.post("/undo");
+        assertThat(cabinet.lies(user, other)).isEqualTo("Inbox");
+        assertThat(cabinet.outgoing.of(user)).isEmpty();
+
+        browser.post("/answer/" + other);
+        assertThat(browser.post("/act", both).text())
+                .as("what is being written is not sent behind one's back")
+                .contains("You are writing an answer to “Crates” already.");
+        assertThat(cabinet.outgoing.of(user)).hasSize(1).allMatch(Outgoing::isOpen);
+        assertThat(cabinet.lies(user, other)).isEqualTo("Inbox");
+        assertThat(browser.post("/rules", RuleFields.visits("thenKind", "ANSWER_AT_ONCE", "thenText", "Yes."))
+                        .text())
+                .contains("A rule cannot answer “Yes.” at once; a routine can.");
+        assertThat(browser.get("/rules/new").text()).contains(">answer<").doesNotContain("answer at once");
     }
 
     @Test

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.DayTime;
 import app.schublade.core.place.FolderPath;
+import app.schublade.core.triage.LookHours;
 import app.schublade.standin.AuthorisationHost;
 import app.schublade.standin.DovecotHost;
 import app.schublade.store.account.Account;
@@ -14,6 +15,7 @@ import app.schublade.store.find.SavedSearchStore;
 import app.schublade.store.find.SearchWorlds;
 import app.schublade.store.noise.BlockStore;
 import app.schublade.store.noise.MutedStore;
+import app.schublade.store.noise.QuietStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.outgoing.SavedTextStore;
 import app.schublade.store.triage.AwaitingStore;
@@ -79,11 +81,12 @@ class AccessibilityTest {
      * and on what divides two parts, is wanted (WCAG 2.1.1), though one of the rules that are tried out objects.
      */
     private static final String CHECK = """
-            async ([tags, looks]) => {
+            async ([tags, looks, isNarrow, sheetsToo]) => {
+              const seen = [['[data-checked]']];
               const told = async (type, values, exclude) => {
                 if (values.length === 0) return [];
                 const { violations } = await axe.run({ include: [document.documentElement], exclude }, {
-                  runOnly: { type, values }, iframes: false, resultTypes: ['violations'],
+                  runOnly: { type, values }, iframes: false, resultTypes: ['violations'], preload: sheetsToo,
                   rules: type === 'tag'
                     ? Object.fromEntries(['focus-order-semantics', ...looks].map((rule) => [rule, { enabled: false }]))
                     : {},
@@ -91,7 +94,7 @@ class AccessibilityTest {
                 return violations.map(({ id, help, nodes }) =>
                   `${id}: ${help}` + nodes.slice(0, 4).map((one) => `\\n    ${one.target} ${one.html.slice(0, 200)} ${one.any[0]?.message ?? ''}`).join(''));
               };
-              return [...await told('tag', tags, []), ...await told('rule', looks, [['[data-checked]']])];
+              return [...await told('tag', tags, isNarrow ? seen : []), ...await told('rule', looks, seen)];
             }
             """;
 
@@ -277,6 +280,8 @@ class AccessibilityTest {
                                 person.id(),
                                 "Crates and visits",
                                 cabinet.bean(SearchWorlds.class).read(person.id(), "crates or visit")));
+        cabinet.bean(QuietStore.class)
+                .keep(person.id(), LookHours.parse("9:00"), QuietStore.Notices.RULES, List.of(), List.of());
         window.logIn(person, Office.PASSWORD);
         page.locator("summary[data-key=v]").click();
         page.getByLabel("A conversation is one row").check();
@@ -406,6 +411,7 @@ class AccessibilityTest {
                 State.of("/routines"),
                 State.of("/awaiting"),
                 State.of("/today"),
+                State.of("/today", "click .by-rule summary", "see .by-rule .done"),
                 State.of("/tidy", "see .heap", "click .heap summary", "see .heap details[open] .stays"),
                 State.of("/noise", "see .lists .does .btn"),
                 State.of("/quiet", "see .quiet-page .btn"),
@@ -490,7 +496,10 @@ class AccessibilityTest {
                 page.evaluate(CHECKER);
             }
             markWhatWasSeen(setting);
-            for (Object one : (List<?>) page.evaluate(CHECK, List.of(setting.tags(), setting.looks()))) {
+            boolean narrow = setting == Setting.NARROW;
+            boolean sheetsToo = seen.add("style sheets"); // They are the same on every page.
+            List<Object> wish = List.of(setting.tags(), setting.looks(), narrow, sheetsToo);
+            for (Object one : (List<?>) page.evaluate(CHECK, wish)) {
                 found.add(setting + " " + one);
             }
             Object wide = page.evaluate("document.documentElement.scrollWidth - innerWidth");

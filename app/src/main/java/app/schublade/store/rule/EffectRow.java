@@ -39,6 +39,7 @@ record EffectRow(
         DUE(null),
         ANSWER(null),
         FORWARD(null),
+        ANSWER_AT_ONCE(null),
         AWAIT(null),
         NOTIFY(null);
 
@@ -132,6 +133,11 @@ record EffectRow(
         }
 
         @Override
+        public EffectRow answerAtOnce(Effect.AnswerAtOnce answer) {
+            return Kind.ANSWER_AT_ONCE.saying(answer.text());
+        }
+
+        @Override
         public EffectRow awaitAnswer(Effect.AwaitAnswer await) {
             return Kind.AWAIT.saying(await.by().words());
         }
@@ -192,6 +198,7 @@ record EffectRow(
             case DUE -> new Effect.Due(DueDate.parse(detail));
             case ANSWER -> new Effect.Answer(detail);
             case FORWARD -> new Effect.Forward(row.getString("recipients"), on, detail);
+            case ANSWER_AT_ONCE -> new Effect.AnswerAtOnce(detail);
             case AWAIT -> new Effect.AwaitAnswer(DueDate.parse(detail));
             case NOTIFY -> new Effect.Notify(on);
         };

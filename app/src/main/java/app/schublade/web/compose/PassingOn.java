@@ -16,19 +16,15 @@ import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Passes messages on to somebody, each by itself, without opening them: as routines do. */
+/** Passes a message on to somebody without opening it, as routines do. */
 @Component
-public class PassingOn {
-    private static final int MOST = 50;
-
+class PassingOn {
     private final Acts acts;
     private final OutgoingStore outgoing;
     private final OutgoingFileStore files;
-    private final OpenedMessages opened;
     private final Writing writing;
     private final PlainCorrespondentStore plain;
     private final Dates dates;
@@ -37,7 +33,6 @@ public class PassingOn {
             Acts acts,
             OutgoingStore outgoing,
             OutgoingFileStore files,
-            OpenedMessages opened,
             Writing writing,
             PlainCorrespondentStore plain,
             Dates dates) {
@@ -45,29 +40,17 @@ public class PassingOn {
         this.acts = acts;
         this.outgoing = outgoing;
         this.files = files;
-        this.opened = opened;
         this.writing = writing;
         this.dates = dates;
     }
 
     /**
-     * Puts them on their way; they leave when the time to take that back is over. Messages that are gone are passed over.
+     * Puts it on its way; it leaves when the time to take that back is over.
      *
      * @param answeredBy the user is told if nobody has answered by the end of that day; null if not
-     * @throws InputProblem with a sentence for the user if they cannot be sent, or are too many; nothing is on its way then
+     * @throws InputProblem with a sentence for the user if it cannot be sent
      */
-    public void send(CurrentUser person, List<Long> messages, Effect.Forward step, @Nullable LocalDate answeredBy) {
-        if (messages.size() > MOST) {
-            throw new InputProblem("This would forward %,d messages; %d at once is the limit. Select fewer."
-                    .formatted(messages.size(), MOST));
-        }
-        messages.stream()
-                .map(message -> opened.of(person, message))
-                .flatMap(Optional::stream)
-                .forEach(one -> send(person, one, step, answeredBy));
-    }
-
-    private void send(CurrentUser person, OpenedMessage one, Effect.Forward step, @Nullable LocalDate answeredBy) {
+    void send(CurrentUser person, OpenedMessage one, Effect.Forward step, @Nullable LocalDate answeredBy) {
         OutgoingMessage outline = OutgoingMessage.passingOn(
                 one.mail(),
                 one.account().ownAddresses(),

@@ -94,7 +94,7 @@ class ActController {
         return answers.told(
                 person,
                 standing,
-                outcome.changed().isEmpty() && !begun.forwards()
+                outcome.changed().isEmpty() && !begun.sends()
                         ? Notice.told(asBefore(request))
                         : Notice.done(outcome.title() + staying(all.size() - ids.size())),
                 model);

@@ -9,7 +9,7 @@ import app.schublade.store.cabinet.TicklerStore;
 import app.schublade.store.filing.EffectRunner;
 import app.schublade.store.work.UnfinishedActStore;
 import app.schublade.store.work.UnfinishedActStore.ActRest;
-import app.schublade.web.compose.PassingOn;
+import app.schublade.web.compose.RoutineMail;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.work.LongActs;
 import java.util.List;
@@ -28,7 +28,7 @@ class RequestedActs {
     private final UnfinishedActStore unfinished;
     private final LongActs longActs;
     private final TicklerStore tickler;
-    private final PassingOn passingOn;
+    private final RoutineMail mailing;
 
     RequestedActs(
             Acts acts,
@@ -37,8 +37,8 @@ class RequestedActs {
             UnfinishedActStore unfinished,
             LongActs longActs,
             TicklerStore tickler,
-            PassingOn passingOn) {
-        this.passingOn = passingOn;
+            RoutineMail mailing) {
+        this.mailing = mailing;
         this.tickler = tickler;
         this.acts = acts;
         this.requests = requests;
@@ -52,13 +52,13 @@ class RequestedActs {
      *
      * @param outcome empty as long as it is going on
      * @param going null if it is done
-     * @param forwards whether messages were passed on
+     * @param sends whether messages were passed on or answered
      */
-    record Begun(ActOutcome outcome, LongActs.@Nullable LongAct going, boolean forwards) {}
+    record Begun(ActOutcome outcome, LongActs.@Nullable LongAct going, boolean sends) {}
 
     Begun carryOut(CurrentUser person, ActRequest request, List<Long> messages) {
         long userId = person.id();
-        AtomicBoolean forwards = new AtomicBoolean();
+        AtomicBoolean sends = new AtomicBoolean();
         boolean isLong = messages.size() > LongActs.CHUNK;
         ActOutcome outcome = acts.record(userId, act -> {
             RequestedEffects.Requested requested = requests.of(userId, request);
@@ -66,8 +66,7 @@ class RequestedActs {
                     ? requested.told()
                     : "%s: %s".formatted(requested.told(), Amount.messages(messages.size()));
             act.called(title);
-            requested.forwards().forEach(step -> passingOn.send(person, messages, step, requested.answeredBy()));
-            forwards.set(!requested.forwards().isEmpty());
+            sends.set(requested.routine() != null && mailing.send(person, messages, requested.routine()));
             return isLong
                     ? new ActOutcome(
                             unfinished.begin(userId, Cause.HAND, title, request, messages), title, List.of(), 0)
@@ -77,8 +76,8 @@ class RequestedActs {
                 ? new Begun(
                         ActOutcome.NOTHING,
                         goOn(userId, outcome.batch(), new ActRest<>(outcome.title(), request, messages, 0)),
-                        forwards.get())
-                : new Begun(outcome, null, forwards.get());
+                        sends.get())
+                : new Begun(outcome, null, sends.get());
     }
 
     private ActOutcome carryOut(

@@ -17,7 +17,6 @@ import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
 import app.schublade.store.user.HabitStore;
 import app.schublade.web.frame.Dates;
-import java.time.LocalDate;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
@@ -42,16 +41,12 @@ class RequestedEffects {
     /**
      * What is to be done, and how it is told afterwards.
      *
-     * @param forwards to whom the messages are passed on besides
-     * @param answeredBy by which day that is to be answered, or null
+     * @param routine what does it, or null: it may send something besides
      */
     record Requested(
-            List<Effect> effects,
-            String told,
-            List<Effect.Forward> forwards,
-            @Nullable LocalDate answeredBy) {
+            List<Effect> effects, String told, @Nullable Routine routine) {
         Requested(Effect effect, String told) {
-            this(List.of(effect), told, List.of(), null);
+            this(List.of(effect), told, null);
         }
     }
 
@@ -182,8 +177,7 @@ class RequestedEffects {
                         .map(step -> step.arriving(dates.today()))
                         .toList(),
                 routine.name(),
-                routine.forwards(),
-                routine.answeredBy(dates.today()));
+                routine);
     }
 
     /** The tickler keeps nothing until a time that is over. */

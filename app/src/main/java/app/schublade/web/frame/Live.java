@@ -126,6 +126,14 @@ public class Live implements DisposableBean {
 
     @Override
     public void destroy() {
-        browsers.values().forEach(all -> all.forEach(SseEmitter::complete));
+        browsers.values().forEach(all -> all.forEach(Live::end));
+    }
+
+    private static void end(SseEmitter browser) {
+        try {
+            browser.complete();
+        } catch (IllegalStateException e) {
+            // It is gone already; the others are still told.
+        }
     }
 }

@@ -155,6 +155,7 @@ class ActionMaker {
             case FORWARD -> forward(text, false);
             case FORWARD_ATTACHED -> forward(text, true);
             case ANSWER -> new Effect.Answer(lines(text));
+            case ANSWER_AT_ONCE -> new Effect.AnswerAtOnce(lines(text));
             case AWAIT -> awaited(text);
             case NOTIFY -> new Effect.Notify(false);
             case NOTIFY_ALOUD -> new Effect.Notify(true);

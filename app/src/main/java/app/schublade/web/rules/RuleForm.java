@@ -45,8 +45,9 @@ public record RuleForm(
     private static final Set<RuleAction> TARGETS =
             EnumSet.of(RuleAction.FILE, RuleAction.ARCHIVE, RuleAction.DELETE, RuleAction.TICKLER);
 
-    /** What a rule can do; an answer is awaited only where somebody is there who sends something. */
-    static final Set<RuleAction> OF_RULES = EnumSet.complementOf(EnumSet.of(RuleAction.AWAIT));
+    /** What a rule can do. Whatever it answers leaves at once; an answer to that is awaited only where somebody is there. */
+    static final Set<RuleAction> OF_RULES =
+            EnumSet.complementOf(EnumSet.of(RuleAction.ANSWER_AT_ONCE, RuleAction.AWAIT));
 
     /** How a new line is written in a field of one line. */
     static final String NEW_LINE = " // ";
@@ -72,6 +73,7 @@ public record RuleForm(
         FORWARD("forward to", "addresses // what is written above it"),
         FORWARD_ATTACHED("forward attached to", "addresses // what is written above it"),
         ANSWER("answer", "the text; // begins a new line"),
+        ANSWER_AT_ONCE("answer at once", "the text; // begins a new line"),
         AWAIT("tell me if nobody has answered after", "5 working days"),
         NOTIFY("notify", ""),
         NOTIFY_ALOUD("notify with a sound", "");
@@ -109,6 +111,7 @@ public record RuleForm(
                         READ,
                         UNREAD,
                         FLAG,
+                        ANSWER_AT_ONCE,
                         AWAIT,
                         UNFLAG,
                         DUE,
@@ -178,6 +181,11 @@ public record RuleForm(
         @Override
         public ActionLine tickle(Effect.Tickle tickle) {
             return new ActionLine(RuleAction.TICKLER, tickle.back().words());
+        }
+
+        @Override
+        public ActionLine answerAtOnce(Effect.AnswerAtOnce answer) {
+            return new ActionLine(RuleAction.ANSWER_AT_ONCE, answer.text().replace("\n", NEW_LINE));
         }
 
         @Override

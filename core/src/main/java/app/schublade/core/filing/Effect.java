@@ -203,6 +203,19 @@ public sealed interface Effect {
         }
     }
 
+    /** Answers a message with a text, without opening the answer; it is for routines alone. */
+    record AnswerAtOnce(String text) implements Besides {
+        @Override
+        public String sentence() {
+            return new Answer(text).sentence() + " at once";
+        }
+
+        @Override
+        public <T, X extends Exception> T accept(EffectVisitor<T, X> visitor) throws X {
+            return visitor.answerAtOnce(this);
+        }
+    }
+
     /** Tells the user if nobody has answered what the same routine sends; it is for routines alone. */
     record AwaitAnswer(DueDate by) implements Besides {
         @Override
@@ -487,6 +500,8 @@ public sealed interface Effect {
         T answer(Answer effect) throws X;
 
         T forward(Forward effect) throws X;
+
+        T answerAtOnce(AnswerAtOnce effect) throws X;
 
         T awaitAnswer(AwaitAnswer effect) throws X;
 

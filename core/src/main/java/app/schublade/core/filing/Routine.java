@@ -35,27 +35,29 @@ public record Routine(long id, String name, List<Effect> steps, List<String> gon
 
     /** By which day what it sends is to be answered, if it is used on that day; null if it does not say. */
     public @Nullable LocalDate answeredBy(LocalDate today) {
-        return steps.stream()
-                .filter(Effect.AwaitAnswer.class::isInstance)
-                .map(step -> ((Effect.AwaitAnswer) step).by().after(today).day())
+        return only(Effect.AwaitAnswer.class).stream()
+                .map(step -> step.by().after(today).day())
                 .findFirst()
                 .orElse(null);
     }
 
     /** To whom it passes messages on. */
     public List<Effect.Forward> forwards() {
-        return steps.stream()
-                .filter(Effect.Forward.class::isInstance)
-                .map(Effect.Forward.class::cast)
-                .toList();
+        return only(Effect.Forward.class);
+    }
+
+    /** What it answers without opening it. */
+    public List<Effect.AnswerAtOnce> answersAtOnce() {
+        return only(Effect.AnswerAtOnce.class);
+    }
+
+    private <E extends Effect> List<E> only(Class<E> kind) {
+        return steps.stream().filter(kind::isInstance).map(kind::cast).toList();
     }
 
     /** The text of the answer that it begins; empty if it begins none. */
     public String answer() {
-        return steps.stream()
-                .filter(Effect.Answer.class::isInstance)
-                .map(step -> ((Effect.Answer) step).text())
-                .collect(Collectors.joining("\n"));
+        return only(Effect.Answer.class).stream().map(Effect.Answer::text).collect(Collectors.joining("\n"));
     }
 
     /** {@code "Mark as read, label Waiting, archive"}. */

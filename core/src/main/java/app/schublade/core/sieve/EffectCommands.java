@@ -56,6 +56,11 @@ abstract class EffectCommands implements Effect.EffectVisitor<List<Command>, Uns
     }
 
     @Override
+    public List<Command> answerAtOnce(Effect.AnswerAtOnce effect) throws Unsayable {
+        throw cannot(effect);
+    }
+
+    @Override
     public List<Command> awaitAnswer(Effect.AwaitAnswer effect) throws Unsayable {
         throw cannot(effect);
     }

@@ -325,6 +325,11 @@ public final class FilingScript {
         }
 
         @Override
+        public Aspect answerAtOnce(Effect.AnswerAtOnce effect) {
+            return Aspect.of(AspectKind.NOTHING);
+        }
+
+        @Override
         public Aspect awaitAnswer(Effect.AwaitAnswer effect) {
             return Aspect.of(AspectKind.NOTHING);
         }
