@@ -430,7 +430,8 @@ document.addEventListener('alpine:init', () => {
      * All that a routine does; the answer that it begins is written on a page of its own, when the rest is done. Of many
      * messages one is asked first: keys are quickly pressed.
      */
-    async routine({ place, moves, answers, asksDay, due }) {
+    async routine(chosen) {
+      const { place, moves, answers, sends, name, sentence, asksDay, due } = chosen;
       const rows = this.list.chosen;
       const meant = this.list.meant();
       if (answers === 'true' && (rows.length > 1 || meant.all)) {
@@ -439,11 +440,12 @@ document.addEventListener('alpine:init', () => {
       }
       const count = meant.all ? this.list.size : rows.length;
       if (asksDay === 'true' && !due) {
-        this.asking = { place, moves, answers, asksDay };
+        this.asking = { ...chosen };
         this.choose('routine-day');
         return;
       }
-      if (count > MANY && !(await schublade.isSure(`Do this to ${count.toLocaleString('en')} messages?`, { button: 'Do it', note: 'Undo takes all of it back.' }))) return;
+      const back = sends === 'true' ? 'Undo takes it back, and what it sends for a few seconds.' : 'Undo takes all of it back.';
+      if (count > MANY && !(await schublade.isSure(`${name}, for ${count.toLocaleString('en')} messages?`, { button: 'Do it', note: `${sentence}. ${back}` }))) return;
       const answered = answers === 'true' ? this.list.current : null;
       const wanted = due ? { place, due } : { place };
       if (!answered) this.act('routine', wanted, moves === 'true' && this.moves);

@@ -49,6 +49,56 @@ class DeskChoicesPagesTest {
         browser.post("/mail/arrange", all);
     }
 
+    /** What a place's own filter says is chosen once; then one key shows it, and nothing else. */
+    @Test
+    void aPlaceHasAFilterOfItsOwn() {
+        arrives("Unread");
+        long flagged = arrives("Flagged and read");
+        long read = arrives("Read");
+        cabinet.filing.act(
+                person.id(),
+                Cause.HAND,
+                "x",
+                List.of(flagged),
+                state -> state.flagged(true).unread(false));
+        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(read), state -> state.unread(false));
+        String address = browser.get("/mail/inbox").page().select("#pill-own").attr("href");
+        assertThat(address).isEqualTo("/mail/inbox?mine=on");
+        assertThat(subjects(address)).containsExactly("Flagged and read", "Unread");
+        assertThat(browser.get(address)
+                        .page()
+                        .select("#pill-own[aria-pressed=true]")
+                        .attr("title"))
+                .isEqualTo("Only what is unread or flagged (Shift+S)");
+        assertThat(subjects("/mail/inbox?unread=on&mine=on")).containsExactly("Unread");
+
+        assertThat(browser.post(
+                                "/mail/own-filter",
+                                "here",
+                                "/mail/inbox?account=MU",
+                                "filter",
+                                "FLAGGED",
+                                "filter",
+                                "FILES")
+                        .header("Location"))
+                .isEqualTo("/mail/inbox?account=MU&mine=on");
+        assertThat(subjects(address)).containsExactly("Flagged and read");
+        arrange("everywhere", true);
+        assertThat(subjects(address)).as("arranged with all other places").containsExactly("Flagged and read");
+        assertThat(browser.get("/mail/tickler?mine=on").page().select("#rows").text())
+                .contains("Nothing here is either unread or flagged.");
+        browser.post("/undo");
+        browser.post("/undo");
+        assertThat(subjects(address)).containsExactly("Flagged and read", "Unread");
+        browser.post("/mail/own-filter", "here", "/mail/inbox", "filter", "TO_ME");
+        browser.post("/mail/own-filter", "here", "/mail/inbox");
+        assertThat(subjects(address)).as("nothing chosen").containsExactly("Flagged and read", "Unread");
+    }
+
+    private List<String> subjects(String address) {
+        return browser.get(address).page().select(".row b").eachText();
+    }
+
     @Test
     void aListStandsInColumnsThatAreChosenOrderedAndSized() {
         long message = arrives("A condition report");
@@ -110,7 +160,8 @@ class DeskChoicesPagesTest {
         assertThat(page.select(".row").eachAttr("data-id")).containsExactly(String.valueOf(other));
         assertThat(page.select(".pill.chosen").text()).isEqualTo(category.name() + " · from " + domain + " ×");
         assertThat(page.select(".pill.chosen").attr("href")).isEqualTo("/mail/inbox?unread=on");
-        assertThat(page.select(".only input[type=hidden]").eachAttr("name")).containsExactly("unread");
+        assertThat(page.select(".only form[method=get] input[type=hidden]").eachAttr("name"))
+                .containsExactly("unread");
         page = browser.get("/mail/inbox?label=" + label + "&from=elsewhere.example")
                 .page();
         assertThat(page.select(".empty").text())

@@ -60,6 +60,13 @@ class RoutineJourneyTest {
             desk.press("z").says("Undone: Waiting");
             desk.press("z").says("Undone: Done");
             assertThat(page.locator(".row")).hasCount(MESSAGES);
+
+            desk.press("Control+a").press("8"); // Of more than ten it says first what it will do.
+            assertThat(page.locator("#sure")).containsText("Done, for 12 messages?");
+            assertThat(page.locator("#sure")).containsText("Undo takes all of it back.");
+            assertThat(page.locator("#sure")).containsText("file into Archive");
+            desk.press("Escape");
+            assertThat(page.locator(".row")).hasCount(MESSAGES);
         }
     }
 

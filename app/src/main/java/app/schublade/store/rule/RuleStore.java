@@ -21,6 +21,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
@@ -31,10 +32,14 @@ import tools.jackson.core.type.TypeReference;
 /** The rules of each user in their order, and how often each has acted. */
 @Repository
 public class RuleStore {
+    /** More than that are seldom at work; each that is missing is compiled anew. */
+    private static final int MOST_BOOKS = 100;
+
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final AccountStore accounts;
     private final RuleOrderStore order;
+    private final Map<Long, RuleBook> books = new ConcurrentHashMap<>();
 
     public RuleStore(JdbcClient jdbc, PlaceStore places, AccountStore accounts, RuleOrderStore order) {
         this.order = order;
@@ -98,9 +103,20 @@ public class RuleStore {
                 accounts.of(userId).stream().collect(Collectors.toMap(Account::id, Account::name)));
     }
 
+    /** The user's rules as they are now; the same book as the last time, unless a rule or something that one names has changed. */
     @Transactional(readOnly = true)
     public RuleBook book(long userId) {
-        return new RuleBook(all(userId));
+        List<Rule> now = all(userId);
+        RuleBook last = books.get(userId);
+        if (last != null && last.rules().equals(now)) {
+            return last;
+        }
+        if (books.size() >= MOST_BOOKS) {
+            books.clear();
+        }
+        RuleBook book = new RuleBook(now);
+        books.put(userId, book);
+        return book;
     }
 
     /** The rules in their order, for whoever decides nothing by them. */

@@ -4,11 +4,16 @@ import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Arrangement.Grouping;
 import app.schublade.core.place.Arrangement.SortOrder;
 import app.schublade.core.place.Columns;
+import app.schublade.core.query.Filter;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 
-/** How each place's list is arranged. A place is named by the end of its address: {@code inbox}, {@code folder/12}. */
+/** How each place's list is arranged, and what the user's own filter leaves in it. A place is named by the end of its address: {@code inbox}, {@code folder/12}. */
 @Repository
 public class ArrangementStore {
     private static final String ALL = "";
@@ -51,10 +56,38 @@ public class ArrangementStore {
                 .update();
     }
 
-    /** From now on every place is arranged so, whatever it was before. */
+    /** From now on every place is arranged so, whatever it was before; its own filter stays. */
     @Transactional
     public void keepForAll(long userId, Arrangement arrangement) {
-        jdbc.sql("delete from arrangement where user_id = ?").param(userId).update();
+        jdbc.sql("delete from arrangement where user_id = ? and own_filter = ''")
+                .param(userId)
+                .update();
+        jdbc.sql("select place from arrangement where user_id = ?")
+                .param(userId)
+                .query(String.class)
+                .list()
+                .forEach(place -> keep(userId, place, arrangement));
         keep(userId, ALL, arrangement);
+    }
+
+    /** What the user's own filter leaves in a place's list: messages for which one of these holds. */
+    public Set<Filter> ownFilter(long userId, String place) {
+        return jdbc.sql("select own_filter from arrangement where user_id = ? and place = ? and own_filter <> ''")
+                .params(userId, place)
+                .query(String.class)
+                .optional()
+                .map(names -> Arrays.stream(names.split(","))
+                        .map(Filter::valueOf)
+                        .collect(Collectors.toCollection(() -> EnumSet.noneOf(Filter.class))))
+                .orElse(EnumSet.of(Filter.UNREAD, Filter.FLAGGED));
+    }
+
+    /** @param filters of which one is to hold; none for the usual ones */
+    @Transactional
+    public void keepOwnFilter(long userId, String place, Set<Filter> filters) {
+        keep(userId, place, of(userId, place));
+        jdbc.sql("update arrangement set own_filter = ? where user_id = ? and place = ?")
+                .params(filters.stream().sorted().map(Filter::name).collect(Collectors.joining(",")), userId, place)
+                .update();
     }
 }

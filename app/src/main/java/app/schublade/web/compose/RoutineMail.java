@@ -51,7 +51,7 @@ public class RoutineMail {
      * @throws InputProblem with a sentence for the user if something cannot be sent, or is too much; nothing is on its way then
      */
     public boolean send(CurrentUser person, List<Long> messages, Routine routine) {
-        if (routine.forwards().isEmpty() && routine.answersAtOnce().isEmpty()) {
+        if (!routine.sends()) {
             return false;
         }
         if (messages.size() > MOST) {

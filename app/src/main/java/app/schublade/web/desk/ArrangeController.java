@@ -2,6 +2,7 @@ package app.schublade.web.desk;
 
 import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.Columns;
+import app.schublade.core.query.Filter;
 import app.schublade.store.act.Acts;
 import app.schublade.store.user.ArrangementStore;
 import app.schublade.web.frame.CurrentUser;
@@ -14,7 +15,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseStatus;
 
-/** How the list of a place is grouped and sorted, and what its columns are. */
+/** How the list of a place is grouped and sorted, what its columns are, and what the user's own filter leaves in it. */
 @Controller
 class ArrangeController {
     private static final String ARRANGED = "Arranged a list";
@@ -55,6 +56,20 @@ class ArrangeController {
     private static Columns chosen(Columns before, @Nullable Set<Columns.Column> wanted) {
         Columns begin = before.isEmpty() ? Columns.USUAL : before;
         return wanted == null ? begin : begin.only(wanted);
+    }
+
+    /** What the user's own filter leaves in this place; it is shown at once. */
+    @PostMapping("/mail/own-filter")
+    String ownFilter(
+            @AuthenticationPrincipal CurrentUser person,
+            @RequestParam String here,
+            @RequestParam(defaultValue = "") Set<Filter> filter) {
+        DeskUrl address = DeskUrl.parse(here);
+        acts.record(
+                person.id(),
+                "Changed your filter of a list",
+                () -> arrangements.keepOwnFilter(person.id(), address.place(), filter));
+        return "redirect:" + (address.narrowing().own() ? address : address.toggleOwn()).here();
     }
 
     /** The head of a column was pressed. */

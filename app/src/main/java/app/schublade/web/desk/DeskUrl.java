@@ -111,6 +111,10 @@ public record DeskUrl(
         return narrowed(narrowing.toggle(filter));
     }
 
+    public DeskUrl toggleOwn() {
+        return narrowed(narrowing.toggleOwn());
+    }
+
     public DeskUrl toggleAlone() {
         return new DeskUrl(path, account, narrowing, !alone, words);
     }

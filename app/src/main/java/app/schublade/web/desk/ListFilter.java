@@ -15,21 +15,26 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
  * What a list is narrowed to. A category or label that is gone narrows nothing.
  *
+ * @param own whether the user's own filter of the place holds, too
  * @param category the id of a category that messages must have, or null
  * @param label the id of a label that they must have, or one of those in it; or null
  * @param sender the address or domain that they must come from, or null
  */
 public record ListFilter(
         Set<Filter> filters,
+        boolean own,
         @Nullable Long category,
         @Nullable Long label,
         @Nullable String sender) {
-    static final ListFilter NONE = new ListFilter(Set.of(), null, null, null);
+    private static final String OWN = "mine";
+
+    static final ListFilter NONE = new ListFilter(Set.of(), false, null, null, null);
 
     public ListFilter {
         filters = Set.copyOf(filters);
@@ -46,6 +51,7 @@ public record ListFilter(
         String from = parameters.getOrDefault("from", "").strip();
         return new ListFilter(
                 filters,
+                parameters.containsKey(OWN),
                 id(parameters.get("category")),
                 id(parameters.get("label")),
                 from.isEmpty() ? null : People.value(from));
@@ -63,6 +69,9 @@ public record ListFilter(
     public Map<String, String> parameters() {
         Map<String, String> parameters = new LinkedHashMap<>();
         new TreeSet<>(filters).forEach(filter -> parameters.put(parameter(filter), "on"));
+        if (own) {
+            parameters.put(OWN, "on");
+        }
         if (category != null) {
             parameters.put("category", category.toString());
         }
@@ -81,18 +90,27 @@ public record ListFilter(
         if (!others.remove(filter)) {
             others.add(filter);
         }
-        return new ListFilter(others, category, label, sender);
+        return new ListFilter(others, own, category, label, sender);
     }
 
-    /** Without what is not one of the {@link Filter}s. */
+    ListFilter toggleOwn() {
+        return new ListFilter(filters, !own, category, label, sender);
+    }
+
+    /** Without what is chosen from a menu. */
     ListFilter filtersAlone() {
-        return new ListFilter(filters, null, null, null);
+        return new ListFilter(filters, own, null, null, null);
     }
 
-    Query query(Places places) {
+    /** @param ownFilter what the user's own filter leaves: messages for which one of these holds */
+    Query query(Places places, Set<Filter> ownFilter) {
         Query query = Query.everything();
         for (Filter filter : new TreeSet<>(filters)) {
             query = query.and(filter.query());
+        }
+        if (own) {
+            query = query.and(
+                    new Query.Any(ownFilter.stream().sorted().map(Filter::query).toList()));
         }
         Optional<Marked> marked = categoryIn(places).map(one -> new Marked(List.of(), List.of(one.ref()), false));
         query = marked.map(Query.Meets::new).map(query::and).orElse(query);
@@ -123,14 +141,22 @@ public record ListFilter(
     }
 
     /** As the end of "Nothing here is …": {@code "unread and labelled Objects / Sails"}. */
-    String words(Places places) {
+    String words(Places places, Set<Filter> ownFilter) {
         List<String> all = new ArrayList<>();
         new TreeSet<>(filters).forEach(filter -> all.add(filter.words()));
+        if (own) {
+            all.add((ownFilter.size() > 1 ? "either " : "") + either(ownFilter));
+        }
         categoryIn(places).ifPresent(one -> all.add("in the category " + one.name()));
         labelIn(places).ifPresent(one -> all.add("labelled " + one.path().shown()));
         if (sender != null) {
             all.add("from " + sender);
         }
         return String.join(" and ", all);
+    }
+
+    /** {@code "unread or flagged"}. */
+    static String either(Set<Filter> some) {
+        return some.stream().sorted().map(Filter::words).collect(Collectors.joining(" or "));
     }
 }

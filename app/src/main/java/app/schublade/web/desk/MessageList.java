@@ -13,12 +13,14 @@ import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListStore;
 import app.schublade.web.frame.Frame;
 import java.util.List;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
  * A list that the desk shows: where it is, what its messages can have, and how it is arranged.
  *
  * @param found what is searched for, or null if it is not what was found
+ * @param ownFilter what the user's own filter leaves in this place: messages for which one of these holds
  * @param nextLook when new mail comes into it, {@code at 13:00}; null if it does so as it arrives
  */
 public record MessageList(
@@ -26,6 +28,7 @@ public record MessageList(
         Frame.FrameData known,
         PlaceView spot,
         Arrangement arrangement,
+        Set<Filter> ownFilter,
         @Nullable Found found,
         @Nullable String nextLook) {
     /**
@@ -90,7 +93,12 @@ public record MessageList(
 
     /** As the end of "Nothing here is …". */
     public String narrowing() {
-        return address.narrowing().words(known.places());
+        return address.narrowing().words(known.places(), ownFilter);
+    }
+
+    /** What the user's own filter leaves, in words: {@code "unread or flagged"}. */
+    public String ownFilterWords() {
+        return ListFilter.either(ownFilter);
     }
 
     /** What the list is narrowed to besides its filters. */
@@ -104,6 +112,11 @@ public record MessageList(
                 ? spot.place()
                 : spot.place().and(new Query.Meets(new InAccount(List.of(account.ref()))));
         return new ListQuery(
-                place, address.narrowing().query(known.places()), arrangement, spot.isTickler(), after, limit);
+                place,
+                address.narrowing().query(known.places(), ownFilter),
+                arrangement,
+                spot.isTickler(),
+                after,
+                limit);
     }
 }

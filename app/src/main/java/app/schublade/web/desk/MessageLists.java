@@ -63,7 +63,14 @@ class MessageLists {
         String nextLook = spot.isInbox(known.places())
                 ? quiet.nextLook(person.id()).map(dates::look).orElse(null)
                 : null;
-        return new MessageList(address, known, spot, arrangements.of(person.id(), address.place()), found, nextLook);
+        return new MessageList(
+                address,
+                known,
+                spot,
+                arrangements.of(person.id(), address.place()),
+                arrangements.ownFilter(person.id(), address.place()),
+                found,
+                nextLook);
     }
 
     private MessageList.@Nullable Found found(CurrentUser person, DeskUrl address, Frame.FrameData known) {

@@ -3,15 +3,25 @@ package app.schublade.store.cabinet;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import app.schublade.core.filing.Attached;
+import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.FromList;
+import app.schublade.core.filing.Group;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.Marked;
+import app.schublade.core.filing.Not;
 import app.schublade.core.filing.Rule;
+import app.schublade.core.filing.RuleBook;
 import app.schublade.core.filing.SentTo;
+import app.schublade.core.filing.Sized;
 import app.schublade.core.filing.Text;
+import app.schublade.core.filing.Traits;
+import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
+import app.schublade.core.place.LabelRef;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
@@ -36,6 +46,44 @@ class PlacesAndRulesTest {
     @BeforeEach
     void somebody() {
         user = cabinet.user();
+    }
+
+    /** Of every kind of condition; or each batch of new mail would have them compiled anew. */
+    @Test
+    void rulesAreCompiledOnceUntilOneOrANameInOneChanges() {
+        FolderRef loans = cabinet.folder(user, "Loans");
+        LabelRef wood = cabinet.places.label(user, FolderPath.parse("Wood"));
+        Account account = cabinet.account(user, "MU");
+        List<Condition> all = List.of(
+                Text.subject("invoice"),
+                new Text(Text.Where.BODY, "", Text.Match.WILDCARD, List.of("loan * of ?")),
+                new Text(Text.Where.SUBJECT, "", Text.Match.REGEX, List.of("^loan \\d+$")),
+                Correspondent.sender("wharf.example"),
+                new SentTo(List.of("loans@quay.example")),
+                new FromList(List.of("circular.example")),
+                new InAccount(List.of(account.ref())),
+                new Marked(List.of(wood), List.of(), false),
+                new Traits(List.of(Trait.AUTOMATED)),
+                new Sized(true, true, 2_000_000),
+                new Attached(Attached.By.NAME, List.of("*.pdf")),
+                new Not(new Group(false, List.of(Text.subject("a"), Text.subject("b")))));
+        long last = 0;
+        for (Condition one : all) {
+            last = cabinet.rules.save(
+                    user, new Rule(0, "", true, List.of(one), List.of(), List.of(new Effect.FileInto(loans)), false));
+        }
+        RuleBook book = cabinet.rules.book(user);
+        assertThat(cabinet.rules.book(user)).isSameAs(book);
+        cabinet.rules.book(cabinet.user());
+        assertThat(cabinet.rules.book(user)).isSameAs(book);
+        cabinet.jdbc
+                .sql("update label set path = 'Timber' where id = ?")
+                .param(wood.id())
+                .update();
+        RuleBook renamed = cabinet.rules.book(user);
+        assertThat(renamed).isNotSameAs(book);
+        cabinet.rules.delete(user, last);
+        assertThat(cabinet.rules.book(user).rules()).hasSize(all.size() - 1);
     }
 
     @Test

@@ -20,7 +20,7 @@ class DeskUrlTest {
     private static final Places NO_PLACES = new Places(List.of(), List.of(), List.of(), List.of(), List.of());
 
     private static ListFilter filtered(Filter filter) {
-        return new ListFilter(Set.of(filter), null, null, null);
+        return new ListFilter(Set.of(filter), false, null, null, null);
     }
 
     @Test
@@ -38,13 +38,23 @@ class DeskUrlTest {
     }
 
     @Test
+    void theOwnFilterStandsThereToo() {
+        DeskUrl own = DeskUrl.parse("/mail/inbox?mine=on&files=on&from=wharf.example");
+        assertThat(own.here()).isEqualTo("/mail/inbox?files=on&mine=on&from=wharf.example");
+        assertThat(own.narrowing().words(NO_PLACES, Set.of(Filter.FLAGGED, Filter.UNREAD)))
+                .isEqualTo("with files and either unread or flagged and from wharf.example");
+        assertThat(own.withoutChosen().toggleOwn().here()).isEqualTo("/mail/inbox?files=on");
+        assertThat(own.whole().here()).isEqualTo("/mail/inbox");
+    }
+
+    @Test
     void everythingThatNarrowsStandsInTheAddress() {
         DeskUrl narrow = MUSEUM.toggle(Filter.UNREAD)
                 .toggle(Filter.FLAGGED)
                 .toggle(Filter.FILES)
                 .toggle(Filter.KEY_PEOPLE);
         assertThat(narrow.here()).isEqualTo("/mail/inbox?account=MU&unread=on&flagged=on&files=on&key-people=on");
-        assertThat(narrow.narrowing().words(NO_PLACES))
+        assertThat(narrow.narrowing().words(NO_PLACES, Set.of()))
                 .isEqualTo("unread and flagged and with files and from key people");
         assertThat(narrow.whole().here()).isEqualTo("/mail/inbox?account=MU");
         assertThat(narrow.toggle(Filter.UNREAD).narrowing().filters())

@@ -51,6 +51,11 @@ public record Routine(long id, String name, List<Effect> steps, List<String> gon
         return only(Effect.AnswerAtOnce.class);
     }
 
+    /** Whether something leaves by it that nobody has opened. */
+    public boolean sends() {
+        return !forwards().isEmpty() || !answersAtOnce().isEmpty();
+    }
+
     private <E extends Effect> List<E> only(Class<E> kind) {
         return steps.stream().filter(kind::isInstance).map(kind::cast).toList();
     }
