@@ -36,7 +36,7 @@ document.addEventListener('alpine:init', () => {
 
     /** Of a new rule: what is still to be said of one that was made from a message, else its first line. */
     firstStop() {
-      const fields = (part) => [...this.$root.querySelectorAll(`[data-part=${part}] [data-text]:not([hidden])`)];
+      const fields = (part) => [...this.$root.querySelectorAll(`[data-part=${part}] input[data-text]:not([hidden])`)];
       const isMade = fields('when').some((field) => field.value !== '');
       return (isMade && fields('then').find((field) => field.value === '')) || this.$root.querySelector('[data-kind]');
     },

@@ -1,13 +1,20 @@
-/* The page of routines. A line that says what is to be done shows a field for its text only where one is needed, with a hint and proposals. */
+/* The page of routines. A line that says what is to be done shows a field for its text only where one is needed, with a hint and proposals; below the last one there is always another. */
 document.addEventListener('change', (event) => {
   'use strict';
   if (!event.target.matches('.step select[data-kind]')) return;
   const { hint, list, text } = event.target.selectedOptions[0].dataset;
-  const field = event.target.closest('.step').querySelector('[data-text]');
+  const step = event.target.closest('.step');
+  const field = step.querySelector('input[data-text]');
   field.hidden = text !== 'true';
   field.placeholder = hint ?? '';
   if (list) field.setAttribute('list', list);
   else field.removeAttribute('list');
+  if (event.target.value !== '' && !step.nextElementSibling?.matches('.step')) {
+    const next = step.cloneNode(true);
+    next.querySelector('select').value = '';
+    Object.assign(next.querySelector('input[data-text]'), { value: '', hidden: true });
+    step.after(next);
+  }
   if (!field.hidden) field.focus();
 });
 

@@ -258,6 +258,12 @@ class HandsJourneyTest {
     }
 
     @Test
+    void aRuleFromNothingBeginsWithItsFirstLine() {
+        page.navigate(office.address() + "/rules/new");
+        assertThat(page.locator("#then-kind-0")).isFocused();
+    }
+
+    @Test
     void linesComeAndGoByKeysAndTheTrialIsOneStop() {
         desk.open("Letter 5").press("m");
         Locator lines = page.locator("fieldset[data-part=when] .line");

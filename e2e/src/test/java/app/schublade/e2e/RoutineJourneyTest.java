@@ -15,6 +15,7 @@ import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
 import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -67,6 +68,54 @@ class RoutineJourneyTest {
             assertThat(page.locator("#sure")).containsText("file into Archive");
             desk.press("Escape");
             assertThat(page.locator(".row")).hasCount(MESSAGES);
+        }
+    }
+
+    /** A line shows a field for its text where it needs one, and none where not. */
+    @Test
+    void aRoutineIsMadeFromNothingAnswersAtOnceAndIsTakenBack() {
+        CurrentUser person = office.person();
+        Cabinet cabinet = Cabinet.of(office);
+        Account account = cabinet.account(person.id(), "MU");
+        cabinet.jdbc
+                .sql(
+                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
+                .param(account.id())
+                .update();
+        cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Report 1"));
+        try (Window window = new Window(office)) {
+            window.logIn(person, Office.PASSWORD);
+            Page page = window.page;
+            page.navigate(office.address() + "/routines");
+            Locator form = page.locator("#another form.fields");
+            form.getByLabel("Name").fill("Thank at once");
+            Locator kinds = form.locator("select[name=thenKind]");
+            Locator texts = form.locator("input[name=thenText]");
+            assertThat(texts.first()).isHidden();
+            kinds.first().selectOption("ANSWER_AT_ONCE");
+            assertThat(texts.first()).isFocused();
+            page.keyboard().type("Thank you. // Tilda");
+            kinds.nth(1).selectOption("FILE");
+            assertThat(texts.nth(1)).isVisible();
+            kinds.nth(1).selectOption("ARCHIVE");
+            assertThat(texts.nth(1)).isHidden();
+            assertThat(kinds).hasCount(3);
+            kinds.nth(2).selectOption("READ");
+            assertThat(kinds).hasCount(4); // There is always room for one more.
+            form.getByText("Add it").click();
+            assertThat(page.locator(".routine h2")).hasCount(7);
+            page.navigate(office.address() + "/mail/inbox");
+            Desk desk = new Desk(page);
+            desk.press("ArrowDown").showsMessage("Report 1");
+            desk.press("q").type("thank at").press("Enter");
+            desk.says("Thank at once");
+            assertThat(page.locator(".row")).hasCount(0);
+            Await.until(
+                    "the answer is on its way",
+                    () -> cabinet.outgoing.of(person.id()).size() == 1);
+            desk.press("z").says("Undone: Thank at once");
+            assertThat(page.locator(".row")).hasCount(1);
+            assertThat(cabinet.outgoing.of(person.id())).isEmpty();
         }
     }
 
