@@ -192,11 +192,7 @@ class ComposePagesTest {
     @Test
     void whatIsTooLargeForTheServerIsSaidBefore() {
         Account account = cabinet.account(person.id(), "MU");
-        cabinet.jdbc
-                .sql(
-                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
-                .param(account.id())
-                .update();
+        cabinet.canSend(account.id());
         String address = begun("/write");
         browser.upload(address + "/files?name=a.bin", new byte[150_000]);
         Object[] fields = fields(browser.get(address).page(), "ben@wharf.example", "x");

@@ -165,14 +165,6 @@ class RoutinePagesTest {
         browser.post("/routines/0", fields.toArray());
     }
 
-    private void sendsFromSomewhere() {
-        cabinet.jdbc
-                .sql(
-                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where user_id = ?")
-                .param(user)
-                .update();
-    }
-
     @Test
     void aDayThatARoutineAsksForIsGivenWhenItIsUsed() {
         make("On its day", "TICKLER", "ask", "LABEL", "Wood");
@@ -200,7 +192,7 @@ class RoutinePagesTest {
     /** To each of several, with the rest of the routine; while it can be, all of it is taken back. */
     @Test
     void anAnswerIsSentAtOnceAndTakenBack() {
-        sendsFromSomewhere();
+        cabinet.canSend(account.id());
         long other = cabinet.arrives(account, TestMail.from("Ben <ben@wharf.example>", "Crates"));
         make("Thank all", "ANSWER_AT_ONCE", "Thank you. // Tilda", "ARCHIVE", "");
         assertThat(named("Thank all").sentence()).isEqualTo("Answer “Thank you. Tilda” at once, file into Archive");
@@ -242,7 +234,7 @@ class RoutinePagesTest {
 
     @Test
     void whatARoutineSendsIsAwaited() {
-        sendsFromSomewhere();
+        cabinet.canSend(account.id());
         make("Ask the yard", "FORWARD", "yard@pier.example // Can you?", "AWAIT", "3 days");
         use("Ask the yard");
         LocalDate by = LocalDate.now(ZoneOffset.UTC).plusDays(3);
@@ -317,7 +309,7 @@ class RoutinePagesTest {
                 .isEqualTo("Inbox");
         assertThat(cabinet.outgoing.of(user)).isEmpty();
 
-        sendsFromSomewhere();
+        cabinet.canSend(account.id());
         assertThat(use("To the tasks")).contains("To the tasks");
         assertThat(cabinet.lies(user, message)).isEqualTo("Archive");
         OutgoingStore.Outgoing one = cabinet.outgoing.of(user).get(0);

@@ -77,11 +77,7 @@ class RoutineJourneyTest {
         CurrentUser person = office.person();
         Cabinet cabinet = Cabinet.of(office);
         Account account = cabinet.account(person.id(), "MU");
-        cabinet.jdbc
-                .sql(
-                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
-                .param(account.id())
-                .update();
+        cabinet.canSend(account.id());
         cabinet.arrives(account, TestMail.from("Ottoline <o@grebe.example>", "Report 1"));
         try (Window window = new Window(office)) {
             window.logIn(person, Office.PASSWORD);
@@ -167,11 +163,7 @@ class RoutineJourneyTest {
         Cabinet cabinet = Cabinet.of(office);
         Account account = cabinet.account(person.id(), "MU");
         cabinet.folder(person.id(), "Loans");
-        cabinet.jdbc
-                .sql(
-                        "update account set out_host = '127.0.0.1', out_port = 9, out_encryption = 'NONE', out_login = 'x' where id = ?")
-                .param(account.id())
-                .update();
+        cabinet.canSend(account.id());
         cabinet.jdbc
                 .sql(
                         "insert into habits (user_id, pane, density, opens, unread_only, hidden_too, trays) values (?, 'RIGHT', 'SINGLE', 'inbox', false, false, false)")
