@@ -1,6 +1,6 @@
 /*
- * Messages dragged onto a drawer of the cabinet are filed there; onto a label or a tray, they get that; onto the tickler, it is asked
- * until when. Folders and labels are dragged among each other: onto another, into it; onto its edge, beside it. Saved searches are
+ * Messages dragged onto a drawer of the cabinet are filed there; onto a label or a tray, they get that. Over the tickler its days open
+ * and can be dropped on; on the tickler itself, it is asked until when. Folders and labels are dragged among each other: onto another, into it; onto its edge, beside it. Saved searches are
  * only dragged beside each other.
  */
 (() => {
@@ -11,6 +11,8 @@
   const HOLD_MILLIS = 350;
   /** A finger that is held still moves so many pixels. */
   const STILL = 9;
+  /** How far the days reach below the place that they open at. */
+  const OVERLAP = 2;
   /** What is dragged: { kind: 'messages' | 'folder' | 'label' | 'search', id }. */
   let dragged = null;
   /** What each kind of place can be put to, and where it is told. */
@@ -22,6 +24,27 @@
   let target = null;
   let where = 'in';
   let opening = null;
+  let days = null;
+
+  /** The days that messages are put off to, as the dialog has them, below the place that they are dragged over. */
+  const openDays = (place) => {
+    if (days) return;
+    const choices = document.querySelector('dialog[data-kind=tickler] .choices')?.cloneNode(true);
+    if (!choices) return;
+    days = document.createElement('div');
+    days.className = 'drop-days';
+    days.append(choices);
+    document.querySelector('.app').append(days);
+    const { left, bottom } = place.getBoundingClientRect();
+    const fits = (at, size, room) => `${Math.max(0, Math.min(at, room - size))}px`;
+    days.style.left = fits(left, days.offsetWidth, innerWidth);
+    days.style.top = fits(bottom - OVERLAP, days.offsetHeight, innerHeight);
+  };
+
+  const closeDays = () => {
+    days?.remove();
+    days = null;
+  };
 
   const light = (place, how = 'in') => {
     if (place === target && how === where) return;
@@ -74,7 +97,10 @@
 
   const aim = (element, y) => {
     if (dragged.kind === 'messages') {
-      light(element?.closest?.('[data-folder]:not([data-takes=false]), [data-label], [data-tray], [data-tickler]') ?? null);
+      const place = element?.closest?.('.drop-days [data-day], [data-folder]:not([data-takes=false]), [data-label], [data-tray], [data-tickler]') ?? null;
+      if (place && 'tickler' in place.dataset) openDays(place);
+      else if (!days?.contains(element)) closeDays();
+      light(place);
       return;
     }
     const place = element?.closest?.(PLACES[dragged.kind].beside) ?? null;
@@ -98,8 +124,10 @@
   });
 
   const drop = () => {
-    const { folder, label, tray } = target.dataset;
-    if ('tickler' in target.dataset) {
+    const { folder, label, tray, day, writes } = target.dataset;
+    if (day) {
+      document.dispatchEvent(new CustomEvent('picked-tickler', { detail: writes === undefined ? { due: day } : { due: day, on: true } }));
+    } else if ('tickler' in target.dataset) {
       document.dispatchEvent(new CustomEvent('ask-for', { detail: 'tickler' })); // Until when is asked.
     } else if (dragged.kind === 'messages') {
       const [kind, place] = folder ? ['folder', folder] : label ? ['label', label] : ['tray', tray];
@@ -188,5 +216,6 @@
     document.body.classList.remove('dragging');
     dragged = null;
     light(null);
+    closeDays();
   }, { capture: true });
 })();

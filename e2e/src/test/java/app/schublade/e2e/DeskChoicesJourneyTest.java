@@ -8,6 +8,7 @@ import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
 import app.schublade.store.account.Account;
+import app.schublade.store.triage.StandingDayStore;
 import app.schublade.testing.Await;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -20,8 +21,10 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
 import com.microsoft.playwright.options.MouseButton;
+import java.time.DayOfWeek;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalTime;
 import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeEach;
@@ -204,6 +207,36 @@ class DeskChoicesJourneyTest {
         page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Tomorrow"))
                 .click();
         desk.says("In the tickler until").listsNot("Letter 1");
+    }
+
+    /** Held over the tickler its days open, one's own among them, and can be dropped on. */
+    @Test
+    void aMessageIsDroppedOnADayOfTheTickler() {
+        cabinet.bean(StandingDayStore.class)
+                .add(person.id(), "Saturday morning", DayOfWeek.SATURDAY, LocalTime.of(9, 0));
+        Desk desk = deskWith(2);
+        desk.message("Letter 1").hover();
+        page.mouse().down();
+        page.locator("#place-tickler").hover();
+        page.locator("#place-tickler").hover(); // A browser tells of a drag by the second move.
+        Locator day = page.locator(".drop-days [data-day]", new Page.LocatorOptions().setHasText("Saturday morning"));
+        day.hover();
+        day.hover();
+        assertThat(day).hasClass(java.util.regex.Pattern.compile("over"));
+        page.mouse().up();
+        desk.says("In the tickler until Sat").listsNot("Letter 1");
+        assertThat(page.locator(".drop-days")).hasCount(0);
+
+        desk.message("Letter 2").hover();
+        page.mouse().down();
+        page.locator("#place-tickler").hover();
+        page.locator("#place-tickler").hover();
+        assertThat(page.locator(".drop-days")).isVisible();
+        page.locator("#rows").hover();
+        page.locator("#rows").hover();
+        assertThat(page.locator(".drop-days")).hasCount(0);
+        page.mouse().up();
+        assertThat(page.locator(".row")).hasCount(1);
     }
 
     @Test
