@@ -1,5 +1,6 @@
 package app.schublade.web.desk;
 
+import app.schublade.core.place.SpecialUse;
 import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListStore;
 import app.schublade.web.frame.CurrentUser;
@@ -97,8 +98,10 @@ class DeskController {
             return "redirect:" + INBOX;
         }
         MessageList listing = listings.at(person, address);
-        if (listing.spot().isInbox(listing.known().places())
-                && !address.path().equals(INBOX)) { // One place, one address: whatever is kept for it holds.
+        // One place, one address: what is kept by the address is the same then, however one came there.
+        if (address.path()
+                .equals("/mail/folder/"
+                        + listing.known().places().special(SpecialUse.INBOX).id())) {
             String query = request.getQueryString();
             return "redirect:" + INBOX + (query == null ? "" : "?" + query);
         }

@@ -60,7 +60,8 @@ class MessageLists {
         PlaceView spot = PlaceView.at(address, known.places(), found)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "There is no such place; it may have been removed."));
-        String nextLook = spot.isInbox(known.places())
+        Long inbox = known.places().special(SpecialUse.INBOX).id();
+        String nextLook = inbox.equals(spot.folder())
                 ? quiet.nextLook(person.id()).map(dates::look).orElse(null)
                 : null;
         return new MessageList(

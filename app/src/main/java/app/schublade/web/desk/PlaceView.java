@@ -138,10 +138,6 @@ public record PlaceView(
                 empty(folder.use()));
     }
 
-    boolean isInbox(Places places) {
-        return folder != null && folder == places.special(SpecialUse.INBOX).id();
-    }
-
     public boolean isTickler() {
         return kind == PlaceKind.TICKLER;
     }
