@@ -125,6 +125,7 @@
 
   const drop = () => {
     const { folder, label, tray, day, writes } = target.dataset;
+    closeDays(); // What was dragged may be gone with its row: then nothing tells that the drag has ended.
     if (day) {
       document.dispatchEvent(new CustomEvent('picked-tickler', { detail: writes === undefined ? { due: day } : { due: day, on: true } }));
     } else if ('tickler' in target.dataset) {
