@@ -133,6 +133,7 @@ class DeskController {
                 "slots", strips.slots(person, sheet.orElse(null), listing.spot().folder()));
         model.addAttribute("routines", strips.routines(person));
         model.addAttribute("days", strips.days(person));
+        model.addAttribute("nextLook", strips.nextLook(person));
         model.addAttribute("counted", null);
         return "desk/page";
     }

@@ -1,33 +1,24 @@
 package app.schublade.web.frame;
 
 import app.schublade.store.cabinet.TicklerStore;
-import app.schublade.store.noise.QuietStore;
 import app.schublade.store.outgoing.OutgoingStore;
 import app.schublade.store.triage.AwaitingStore;
 import app.schublade.store.triage.ReminderStore;
 import app.schublade.store.triage.ReminderStore.Reminder;
-import java.time.ZonedDateTime;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** What is open: written, back from the tickler, not answered, due by now, still to be shown. */
+/** What is open: written, back from the tickler, not answered, due by now. */
 @Component
 class OpenCounts {
     private final OutgoingStore outgoing;
     private final TicklerStore tickler;
     private final AwaitingStore awaiting;
     private final ReminderStore reminders;
-    private final QuietStore quiet;
 
-    OpenCounts(
-            OutgoingStore outgoing,
-            TicklerStore tickler,
-            AwaitingStore awaiting,
-            ReminderStore reminders,
-            QuietStore quiet) {
+    OpenCounts(OutgoingStore outgoing, TicklerStore tickler, AwaitingStore awaiting, ReminderStore reminders) {
         this.reminders = reminders;
-        this.quiet = quiet;
         this.outgoing = outgoing;
         this.tickler = tickler;
         this.awaiting = awaiting;
@@ -40,14 +31,8 @@ class OpenCounts {
      * @param back messages that came back from the tickler and lie in the Inbox
      * @param awaited questions that nobody answered
      * @param reminders the latest, and one more than are shown if there are more
-     * @param nextLook when new mail is shown; null if it is as it comes
      */
-    public record OpenCount(
-            int outgoing,
-            int back,
-            int awaited,
-            List<Reminder> reminders,
-            @Nullable ZonedDateTime nextLook) {
+    public record OpenCount(int outgoing, int back, int awaited, List<Reminder> reminders) {
         /** So many are shown. */
         public static final int SHOWN = 3;
     }
@@ -58,7 +43,6 @@ class OpenCounts {
                 outgoing.count(userId),
                 tickler.back(userId, account),
                 awaiting.count(userId),
-                reminders.open(userId, OpenCount.SHOWN + 1),
-                quiet.nextLook(userId).orElse(null));
+                reminders.open(userId, OpenCount.SHOWN + 1));
     }
 }

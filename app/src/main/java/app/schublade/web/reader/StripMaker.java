@@ -3,6 +3,7 @@ package app.schublade.web.reader;
 import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.Routine;
 import app.schublade.core.place.FolderRef;
+import app.schublade.store.noise.QuietStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RoutineStore;
@@ -10,6 +11,7 @@ import app.schublade.store.triage.StandingDayStore;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import app.schublade.web.reader.LikelyFolders.LikelyFolder;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -17,7 +19,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.springframework.stereotype.Component;
 
-/** Puts together what the filing strip offers: likely folders, routines, and days to put things off to. */
+/** Puts together what the filing strip offers: likely folders, routines, days to put things off to, and the next look. */
 @Component
 public class StripMaker {
     private static final int SLOTS = 3;
@@ -26,9 +28,17 @@ public class StripMaker {
     private final LikelyFolders likely;
     private final RoutineStore routines;
     private final StandingDayStore standing;
+    private final QuietStore quiet;
     private final Dates dates;
 
-    StripMaker(PlaceStore places, LikelyFolders likely, RoutineStore routines, StandingDayStore standing, Dates dates) {
+    StripMaker(
+            PlaceStore places,
+            LikelyFolders likely,
+            RoutineStore routines,
+            StandingDayStore standing,
+            QuietStore quiet,
+            Dates dates) {
+        this.quiet = quiet;
         this.standing = standing;
         this.dates = dates;
         this.places = places;
@@ -45,6 +55,11 @@ public class StripMaker {
 
     public List<Routine> routines(CurrentUser person) {
         return routines.of(person.id());
+    }
+
+    /** When new mail is shown; null if it is as it comes. */
+    public @Nullable ZonedDateTime nextLook(CurrentUser person) {
+        return quiet.nextLook(person.id()).orElse(null);
     }
 
     /** Days that messages are put off to or due on, the user's own among them. */
