@@ -50,36 +50,25 @@ import app.schublade.store.rule.RuleStore;
 import app.schublade.store.user.NotificationStore;
 import app.schublade.store.user.PeopleStore;
 import app.schublade.store.user.UserStore;
-import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.time.Clock;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
-import javax.sql.DataSource;
 import org.junit.jupiter.api.extension.ExtensionContext;
 import org.junit.jupiter.api.extension.ParameterContext;
 import org.junit.jupiter.api.extension.ParameterResolver;
 import org.springframework.context.ApplicationContext;
 import org.springframework.context.annotation.AnnotationConfigApplicationContext;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.ComponentScan;
-import org.springframework.core.env.Environment;
-import org.springframework.core.env.MapPropertySource;
-import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.jdbc.support.JdbcTransactionManager;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.annotation.EnableTransactionManagement;
 
 /** The stores, on a database of their own or the office's, and words for what tests do with them. */
 public final class Cabinet implements AutoCloseable {
@@ -113,41 +102,6 @@ public final class Cabinet implements AutoCloseable {
     public final TicklerStore tickler;
     public final Zones zones;
 
-    // No @Configuration: the application, which looks for such below its own package, would take it for its own.
-    @EnableTransactionManagement
-    @ComponentScan({"app.schublade.store", "app.schublade.work"})
-    static class Stores {
-        @Bean
-        DataSource dataSource(Environment settings) {
-            HikariDataSource source = new HikariDataSource();
-            source.setJdbcUrl(settings.getRequiredProperty("test.database"));
-            source.setUsername(Databases.USER);
-            source.setPassword(Databases.PASSWORD);
-            source.setMaximumPoolSize(6);
-            return source;
-        }
-
-        @Bean
-        Clock clock() {
-            return Clock.systemUTC();
-        }
-
-        @Bean
-        PlatformTransactionManager transactionManager(DataSource source) {
-            return new JdbcTransactionManager(source);
-        }
-
-        @Bean
-        JdbcTemplate template(DataSource source) {
-            return new JdbcTemplate(source);
-        }
-
-        @Bean
-        JdbcClient client(JdbcTemplate template) {
-            return JdbcClient.create(template);
-        }
-    }
-
     /** Hands a cabinet of its own to each test class that asks for one. */
     public static final class Extension implements ParameterResolver {
         @Override
@@ -169,19 +123,13 @@ public final class Cabinet implements AutoCloseable {
 
     /** Stores and nothing else, on a database. */
     public static Cabinet on(String database) {
-        AnnotationConfigApplicationContext context = new AnnotationConfigApplicationContext();
-        String key;
+        Path key;
         try {
-            key = Files.createTempDirectory("schublade").resolve("key").toString();
+            key = Files.createTempDirectory("schublade").resolve("key");
         } catch (IOException e) {
             throw new UncheckedIOException("No place for the key file", e);
         }
-        context.getEnvironment()
-                .getPropertySources()
-                .addFirst(new MapPropertySource("test", Map.of("schublade.key-file", key, "test.database", database)));
-        context.register(Stores.class);
-        context.refresh();
-        return new Cabinet(context);
+        return new Cabinet(Stores.on(Stores.database(database, Databases.USER, Databases.PASSWORD, 6), key));
     }
 
     /** The stores of a running application. */

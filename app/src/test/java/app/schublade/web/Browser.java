@@ -8,10 +8,12 @@ import app.schublade.testing.Office;
 import app.schublade.web.frame.CurrentUser;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
 import org.jsoup.Jsoup;
 import org.jsoup.nodes.Document;
+import org.jsoup.nodes.Element;
 import org.springframework.mock.web.MockHttpServletResponse;
 import org.springframework.mock.web.MockHttpSession;
 import org.springframework.test.web.servlet.MockMvc;
@@ -123,5 +125,26 @@ public final class Browser {
         } catch (Exception e) {
             throw new AssertionError("The request failed", e);
         }
+    }
+
+    /** What a form would send as it stands, with some fields changed: names and values in turn. */
+    static Object[] filled(Document page, String form, Object... changes) {
+        List<Object> fields = new ArrayList<>();
+        List<Object> names = new ArrayList<>();
+        for (int i = 0; i < changes.length; i += 2) {
+            names.add(changes[i]);
+        }
+        for (Element field : page.select(form + " [name]")) {
+            boolean unchecked = field.attr("type").equals("checkbox") && !field.hasAttr("checked");
+            if (!unchecked
+                    && !names.contains(field.attr("name"))
+                    && !field.attr("name").equals("_csrf")) {
+                fields.add(field.attr("name"));
+                Element chosen = field.selectFirst("option[selected]");
+                fields.add(chosen != null ? chosen.val() : field.val());
+            }
+        }
+        fields.addAll(Arrays.asList(changes));
+        return fields.toArray();
     }
 }

@@ -6,10 +6,7 @@ import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.DueDate;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.Rule;
-import app.schublade.core.filing.Text;
-import app.schublade.core.place.SpecialUse;
 import app.schublade.store.account.Account;
-import app.schublade.store.act.Cause;
 import app.schublade.store.message.ListRow;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
@@ -23,18 +20,17 @@ import org.jsoup.nodes.Document;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 
+/** A rule is written, from a message or from nothing, and kept. */
 @ExtendWith(Office.Extension.class)
 class RulesPagesTest {
     private static final String SCHOOLS = RuleFields.SCHOOLS;
 
     private final Cabinet cabinet;
-    private final Office office;
     private final CurrentUser person;
     private final Browser browser;
     private final Account account;
 
     RulesPagesTest(Office office) {
-        this.office = office;
         cabinet = Cabinet.of(office);
         person = office.person();
         browser = new Browser(office, person);
@@ -76,17 +72,6 @@ class RulesPagesTest {
     }
 
     @Test
-    void ofTwoFoldersTheFirstIsSaidToWin() {
-        visit("One");
-        Document trial = browser.trial(RuleFields.visits("thenKind", "ARCHIVE", "thenText", ""));
-        assertThat(trial.select(".trial-says").text())
-                .contains("The first folder wins: “file into Schools / Visits”. “archive” does nothing.");
-        assertThat(browser.trial(RuleFields.visits("thenKind", "READ", "thenText", ""))
-                        .text())
-                .doesNotContain("first folder wins");
-    }
-
-    @Test
     void whoWritesFromSeveralAddressesIsOnePerson() {
         long home = cabinet.arrives(account, TestMail.from("Inga Berg <inga@home.example>", "Picnic"));
         cabinet.arrives(account, TestMail.from("Inga Berg <inga@wharf.example>", "Minutes"));
@@ -121,26 +106,6 @@ class RulesPagesTest {
         assertThat(browser.trial("whenKind", "CONVERSATION", "whenText", "Nothing", "thenKind", "FILE", "thenText", "X")
                         .text())
                 .contains("press M");
-    }
-
-    @Test
-    void theTrialRunCountsListsAndLeavesOutWhatIsUnticked() {
-        long one = visit("One");
-        long two = visit("Two");
-        cabinet.arrives(account, TestMail.from("x@y.example", "Other"));
-        Document trial = browser.trial(RuleFields.visits());
-        assertThat(trial.select(".fig").eachText())
-                .containsExactly("2 of 3 messages", "2 leave the Inbox", "2 unread among them");
-        assertThat(trial.select(".trow .subject").eachText()).containsExactlyInAnyOrder("One", "Two");
-        assertThat(trial.text()).contains("Inbox → Visits", "Save, and file these 2");
-
-        Document fewer = browser.trial(RuleFields.visits("listed", one, "listed", two, "ticked", two));
-        assertThat(fewer.text()).contains("Save, and file this one");
-        assertThat(fewer.select("#tick-" + one).hasAttr("checked")).isFalse();
-        assertThat(cabinet.lies(person.id(), one)).isEqualTo("Inbox");
-        assertThat(cabinet.counts(person.id(), "Schools / Visits"))
-                .as("a trial run makes nothing")
-                .isEqualTo("none");
     }
 
     @Test
@@ -283,16 +248,6 @@ class RulesPagesTest {
     }
 
     @Test
-    void anEarlierRuleIsSeenInTheTrial() {
-        cabinet.rules.save(person.id(), cabinet.filing(person.id(), "westwharf.example", "First"));
-        long id = visit("One");
-        cabinet.undo.of(
-                person.id(), id, cabinet.messages.filed(person.id(), id).get(0).batch());
-        Document trial = browser.trial(RuleFields.visits("thenKind", "READ", "thenText", ""));
-        assertThat(trial.select(".fig").eachText()).contains("1 taken by rule 1");
-    }
-
-    @Test
     void linesComeAndGoWithoutLosingWhatWasTyped() {
         Document more =
                 browser.post("/rules/form", RuleFields.visits("add", "unless")).page();
@@ -424,219 +379,6 @@ class RulesPagesTest {
     }
 
     @Test
-    void aRuleThatIsOutrankedIsSaidAndMendedInOnePress() {
-        long wide = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "*.b.example", "Wide"));
-        long narrow = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.b.example", "Narrow"));
-        Document page = browser.get("/rules").page();
-        assertThat(page.select(".finding").text())
-                .contains("It never chooses the folder: rule 1 files all of its mail.", "Put it before rule 1");
-        browser.post(page.select(".finding form").attr("action"));
-        assertThat(cabinet.rules.book(person.id()).rules()).extracting(Rule::id).containsExactly(narrow, wide);
-        assertThat(browser.get("/rules").page().select(".finding")).isEmpty();
-    }
-
-    @Test
-    void rulesAreSwitchedMovedDoubledAndDeletedFromTheStrip() {
-        long first = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.example", "A"));
-        long second = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "b.example", "B"));
-        browser.post("/rules/" + first + "/turn");
-        assertThat(browser.get("/rules").page().select(".rules .bar small").text())
-                .isEqualTo("1 on, 1 off");
-        browser.post("/rules/" + second + "/shift", "by", -1);
-        assertThat(browser.get("/rules").page().select(".rule b").eachText())
-                .containsExactly("From b.example", "From a.example");
-        String copy = browser.post("/rules/" + second + "/duplicate").header("Location");
-        Document page = browser.get(copy).page();
-        assertThat(page.select("input[name=name]").val()).isEqualTo("Copy of From b.example");
-        assertThat(page.select("input[type=checkbox][name=on]").hasAttr("checked"))
-                .isFalse();
-        browser.post(copy + "/delete");
-        assertThat(browser.get(copy).status()).isEqualTo(404);
-        assertThat(cabinet.rules.book(person.id()).rules()).hasSize(2);
-    }
-
-    @Test
-    void nobodyTouchesTheRulesOfOthers() {
-        long id = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "a.example", "A"));
-        Browser stranger = new Browser(office, office.person());
-        for (String deed : List.of("turn", "duplicate", "delete")) {
-            assertThat(stranger.post("/rules/" + id + "/" + deed).status()).isEqualTo(404);
-        }
-        stranger.post("/rules/" + id + "/shift", "by", 1);
-        stranger.post("/rules", "id", id, "whenKind", "SENDER", "whenText", "x", "thenKind", "READ", "thenText", "");
-        assertThat(cabinet.rules.book(person.id()).rules()).singleElement().satisfies(rule -> {
-            assertThat(rule.name()).isEqualTo("From a.example");
-            assertThat(rule.on()).isTrue();
-        });
-    }
-
-    private long rule(String domain, String folder) {
-        return cabinet.rules.save(person.id(), cabinet.filing(person.id(), domain, folder));
-    }
-
-    private List<Long> order() {
-        return cabinet.rules.book(person.id()).rules().stream().map(Rule::id).toList();
-    }
-
-    @Test
-    void severalRulesAreSwitchedRunAndDeletedAtOnce() {
-        long message = cabinet.arrives(account, TestMail.from("a@a.example", "One"));
-        long a = rule("a.example", "A");
-        long b = rule("b.example", "B");
-        long kept = rule("c.example", "C");
-        browser.post("/rules/several", "ids", a, "ids", b, "deed", "OFF");
-        assertThat(browser.get("/rules").notice()).isEqualTo("2 rules: switched off");
-        assertThat(cabinet.rules.book(person.id()).rules()).extracting(Rule::on).containsExactly(false, false, true);
-        browser.post("/rules/several", "ids", a, "ids", b, "deed", "RUN");
-        assertThat(browser.get("/rules").notice()).startsWith("2 rules: 1 message changed");
-        assertThat(cabinet.lies(person.id(), message)).isEqualTo("A");
-        browser.post("/rules/several", "deed", "DELETE");
-        assertThat(browser.get("/rules").notice()).isEqualTo("No rule is chosen.");
-        Browser stranger = new Browser(office, office.person());
-        stranger.post("/rules/several", "ids", a, "deed", "DELETE");
-        assertThat(order()).hasSize(3);
-        browser.post("/rules/several", "ids", a, "ids", b, "deed", "DELETE");
-        assertThat(order()).containsExactly(kept);
-    }
-
-    @Test
-    void aRuleIsPutWhereItIsDropped() {
-        long a = rule("a.example", "A");
-        long b = rule("b.example", "B");
-        long c = rule("c.example", "C");
-        assertThat(browser.post("/rules/" + c + "/place", "before", a).notice()).endsWith("is rule 1 now");
-        assertThat(order()).containsExactly(c, a, b);
-        browser.post("/rules/" + c + "/place");
-        assertThat(order()).containsExactly(a, b, c);
-        Document list = browser.part("/rules/list?chosen=" + b, "rule-list").page();
-        assertThat(list.select(".rule.sel .n").text()).isEqualTo("2");
-    }
-
-    @Test
-    void howARuleWasIsKeptAndComesBack() {
-        browser.post("/rules", RuleFields.visits());
-        long id = order().get(0);
-        String was = cabinet.rules.byId(person.id(), id).orElseThrow().sentence();
-        browser.post("/rules", RuleFields.visits("id", id)); // Nothing changed: no version.
-        assertThat(browser.get("/rules/" + id).page().select(".versions")).isEmpty();
-        browser.post(
-                "/rules",
-                "id",
-                id,
-                "name",
-                "Other",
-                "on",
-                "on",
-                "whenKind",
-                "SENDER",
-                "whenText",
-                "a.example",
-                "thenKind",
-                "LABEL",
-                "thenText",
-                "Visits",
-                "thenKind",
-                "UNREAD",
-                "thenText",
-                "");
-        Document page = browser.get("/rules/" + id).page();
-        assertThat(page.select(".versions li span").text()).isEqualTo(was);
-        String other = cabinet.rules.byId(person.id(), id).orElseThrow().sentence();
-        String back = page.select(".versions form").attr("action");
-        assertThat(new Browser(office, office.person()).post(back).notice()).contains("There is no such rule");
-        browser.post(back);
-        assertThat(cabinet.rules.byId(person.id(), id).orElseThrow().sentence()).isEqualTo(was);
-        assertThat(browser.get("/rules/" + id)
-                        .page()
-                        .select(".versions li span")
-                        .eachText())
-                .containsExactly(other);
-    }
-
-    @Test
-    void aTrialRunThatIsFollowedIsNotBegunAnew() {
-        visit("One");
-        String first = scan();
-        assertThat(scan("scan", first, "follow", "on")).isEqualTo(first);
-        assertThat(scan("scan", first, "follow", "on", "stop", "on"))
-                .as("it has ended before, with all it found")
-                .isEqualTo(first);
-        assertThat(scan("scan", first)).isNotEqualTo(first);
-        assertThat(scan("scan", "unknown", "follow", "on"))
-                .as("begun by another process")
-                .isNotEmpty();
-        Browser other = new Browser(office, office.person());
-        assertThat(other.post("/rules/trial", RuleFields.visits("scan", first, "follow", "on"))
-                        .page()
-                        .select(".trow"))
-                .as("another's run")
-                .isEmpty();
-    }
-
-    private String scan(Object... more) {
-        Document part = browser.trial(RuleFields.visits(more));
-        assertThat(part.select(".trow .subject").eachText()).containsExactly("One");
-        return part.select("input[name=scan]").attr("value");
-    }
-
-    @Test
-    void aTrialRunGoesOverWhatIsAskedFor() {
-        visit("In the Inbox");
-        long filed = visit("In Loans");
-        long sent = visit("In Sent");
-        browser.post("/act", "ids", filed, "deed", "file", "path", "Loans");
-        long sentFolder = cabinet.places.special(person.id(), SpecialUse.SENT);
-        cabinet.filing.act(person.id(), Cause.HAND, "x", List.of(sent), state -> state.in(sentFolder));
-        long loans = cabinet.folder(person.id(), "Loans").id();
-        assertThat(subjects()).containsExactlyInAnyOrder("In the Inbox", "In Loans");
-        assertThat(subjects("over", "everything")).hasSize(3);
-        assertThat(subjects("over", loans)).containsExactly("In Loans");
-        cabinet.index.index(account.id(), 100);
-        assertThat(subjects("over", "found", "overWords", "loans -inbox")).containsExactly("In Loans");
-        browser.post("/rules", RuleFields.visits("over", loans, "run", "true"));
-        assertThat(cabinet.lies(person.id(), filed)).isEqualTo("Schools / Visits");
-        assertThat(cabinet.messages.row(person.id(), sent).orElseThrow().folderId())
-                .isEqualTo(sentFolder);
-        assertThat(cabinet.counts(person.id(), "Inbox")).isEqualTo("1/1");
-    }
-
-    private List<String> subjects(Object... more) {
-        return browser.trial(RuleFields.visits(more)).select(".trow .subject").eachText();
-    }
-
-    @Test
-    void allRulesAreLookedAtAndRunTogether() {
-        long both = cabinet.arrives(account, TestMail.from("a@a.example", "Loan of a crate"));
-        cabinet.arrives(account, TestMail.from("b@b.example", "Else"));
-        rule("a.example", "A");
-        Rule other = cabinet.filing(person.id(), "*.example", "B");
-        cabinet.rules.save(
-                person.id(), new Rule(0, "Loans", true, List.of(Text.subject("loan")), List.of(), other.then(), false));
-        Document page = browser.get("/rules/check").page();
-        assertThat(page.select("#check > p").text()).contains("Over 2 messages", "1 would be changed");
-        assertThat(page.select("tbody tr").eachText())
-                .containsExactly(
-                        "1 From a.example 1 1",
-                        "2 Loans 1 0 1 that rule 1 files first, such as “Loan of a crate”."
-                                + " Let this one decide before rule 1");
-        String decide = page.select("tbody form").attr("action");
-        browser.post("/rules/check");
-        assertThat(browser.get("/rules/check").notice()).startsWith("1 message done");
-        assertThat(cabinet.lies(person.id(), both)).isEqualTo("A");
-        browser.post("/undo");
-        assertThat(cabinet.lies(person.id(), both)).isEqualTo("Inbox");
-        assertThat(cabinet.wrongCounts()).isEmpty();
-        browser.post(decide);
-        assertThat(cabinet.rules.all(person.id())).extracting(Rule::name).containsExactly("Loans", "From a.example");
-        assertThat(new Browser(office, office.person())
-                        .get("/rules/check")
-                        .page()
-                        .select("main")
-                        .text())
-                .contains("No rules yet.");
-    }
-
-    @Test
     void aRuleWithoutANameIsCalledByItsFirstConditionAndNoTwoAreCalledTheSame() {
         Object[] invoices = {
             "whenKind", "SUBJECT", "whenMatch", "WORDS", "whenText", "Invoice", "thenKind", "READ", "thenText", ""
@@ -646,5 +388,61 @@ class RulesPagesTest {
         assertThat(cabinet.rules.all(person.id()))
                 .extracting(Rule::name)
                 .containsExactly("Subject has Invoice", "Subject has Invoice 2");
+    }
+
+    @Test
+    void namesOfPeopleGroupsAndListsMeanTheirAddresses() {
+        cabinet.arrives(account, TestMail.from("Ottoline Grebe <o@studio.example>", "One"));
+        cabinet.arrives(account, TestMail.from("Ottoline Grebe <ottoline@home.example>", "Two"));
+        cabinet.arrives(account, TestMail.from("Ada Grebe <ada@home.example>", "Three"));
+        cabinet.arrives(account, TestMail.from("root@machine", "Four"));
+        cabinet.arrives(
+                account, TestMail.from("Crew <crew@boats.example>\nList-Id: Rowers <rowers.boats.example>", "Five"));
+        cabinet.index.index(account.id(), 100);
+        cabinet.people.join(person.id(), "Lenders", "studio.example");
+        assertThat(kept("SENDER", "ottoline grebe"))
+                .isEqualTo("from o@studio.example or ottoline@home.example → file into Named");
+        assertThat(kept("SENDER", "Ada, o@studio.example"))
+                .isEqualTo("from ada@home.example or o@studio.example → file into Named");
+        assertThat(kept("SENDER", "machine")).isEqualTo("from machine → file into Named");
+        assertThat(kept("SENDER", "lenders, ada"))
+                .isEqualTo("(from ada@home.example or from the group Lenders) → file into Named");
+        assertThat(kept("LIST", "Rowers")).isEqualTo("mailing list rowers.boats.example → file into Named");
+        assertThat(trouble("SENDER", "Grebe"))
+                .contains("Several people are called “Grebe”: ")
+                .contains("Ottoline Grebe")
+                .contains("Ada Grebe");
+        assertThat(trouble("SENDER", "Nobody")).contains("Nobody whose mail is here is called “Nobody”.");
+        assertThat(trouble("LIST", "Singers")).contains("No mailing list whose mail is here is called “Singers”.");
+    }
+
+    /** The sentence of the rule that comes of one line. */
+    private String kept(String kind, String typed) {
+        browser.post("/rules", named(kind, typed));
+        List<Rule> all = cabinet.rules.all(person.id());
+        return all.get(all.size() - 1).sentence();
+    }
+
+    private String trouble(String kind, String typed) {
+        return browser.trial(named(kind, typed)).text();
+    }
+
+    private static Object[] named(String kind, String typed) {
+        return new Object[] {
+            "id",
+            0,
+            "name",
+            "",
+            "on",
+            "on",
+            "whenKind",
+            kind,
+            "whenText",
+            typed,
+            "thenKind",
+            "FILE",
+            "thenText",
+            "Named"
+        };
     }
 }

@@ -16,6 +16,7 @@ import app.schublade.store.filing.FilingStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.rule.RuleStore;
 import app.schublade.store.user.UserStore;
+import app.schublade.testing.Stores;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -24,22 +25,11 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
-import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
-import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.springframework.context.annotation.AnnotationConfigApplicationContext;
-import org.springframework.context.annotation.Bean;
-import org.springframework.context.annotation.ComponentScan;
-import org.springframework.core.env.MapPropertySource;
-import org.springframework.jdbc.core.JdbcTemplate;
-import org.springframework.jdbc.core.simple.JdbcClient;
-import org.springframework.jdbc.support.JdbcTransactionManager;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.annotation.EnableTransactionManagement;
 
 /**
  * What the chaos run kills: two applications in processes of their own, their database, and the mail server of
@@ -57,62 +47,19 @@ final class ChaosWorld implements AutoCloseable {
     private final String database;
     private final Path directory;
     private final Process[] applications = new Process[2];
-    private final AnnotationConfigApplicationContext stores = new AnnotationConfigApplicationContext();
+    private final AnnotationConfigApplicationContext stores;
     final long user;
     /** The first one gets mail; the second one gets what is carried over. */
     final List<Account> accounts = new ArrayList<>();
-
-    // No @Configuration: the application would take it for its own.
-    @EnableTransactionManagement
-    @ComponentScan({"app.schublade.store", "app.schublade.work"})
-    static class Stores {
-        @Bean
-        DataSource dataSource(org.springframework.core.env.Environment settings) {
-            HikariDataSource source = new HikariDataSource();
-            source.setJdbcUrl(settings.getRequiredProperty("chaos.database"));
-            source.setUsername(environment("SCHUBLADE_DB_USER"));
-            source.setPassword(environment("SCHUBLADE_DB_PASSWORD"));
-            source.setMaximumPoolSize(16);
-            source.setConnectionTimeout(2000);
-            return source;
-        }
-
-        @Bean
-        Clock clock() {
-            return Clock.systemUTC();
-        }
-
-        @Bean
-        PlatformTransactionManager transactionManager(DataSource source) {
-            return new JdbcTransactionManager(source);
-        }
-
-        @Bean
-        JdbcTemplate template(DataSource source) {
-            return new JdbcTemplate(source);
-        }
-
-        @Bean
-        JdbcClient client(JdbcTemplate template) {
-            return JdbcClient.create(template);
-        }
-    }
 
     ChaosWorld(long seed) throws Exception {
         smtp = new SmtpSink(seed);
         directory = Files.createTempDirectory("chaos");
         database = makeDatabase();
-        stores.getEnvironment()
-                .getPropertySources()
-                .addFirst(new MapPropertySource(
-                        "chaos",
-                        Map.of(
-                                "chaos.database",
-                                database,
-                                "schublade.key-file",
-                                directory.resolve("key").toString())));
-        stores.register(Stores.class);
-        stores.refresh();
+        HikariDataSource source =
+                Stores.database(database, environment("SCHUBLADE_DB_USER"), environment("SCHUBLADE_DB_PASSWORD"), 16);
+        source.setConnectionTimeout(2000);
+        stores = Stores.on(source, directory.resolve("key"));
         user = bean(UserStore.class).add("chaos", "Chaos", "-").id();
         for (int i = 0; i < logins.size(); i++) {
             String login = logins.get(i);
