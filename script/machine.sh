@@ -14,6 +14,9 @@ install() {
 pg_bin() { ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1; }
 jdk() { ls -d /usr/lib/jvm/*"$1"*/bin/javac 2>/dev/null | head -1 | sed 's|/bin/javac||'; }
 
+# Chromium without its windows: the same pages take a fifth less of the processor than in the whole of it.
+BROWSER=/usr/bin/chromium-headless-shell
+
 need_imap_server() { # the real one that the stand-in is compared with
   [ -x /usr/sbin/dovecot ] || missing+=(dovecot-imapd)
   [ -x /usr/lib/dovecot/pop3 ] || missing+=(dovecot-pop3d)
@@ -30,7 +33,7 @@ need() {
   command -v mvn >/dev/null || missing+=(maven)
   [ -x "$(pg_bin)/initdb" ] || missing+=(postgresql)
   if [ "${1:-}" = tests ]; then
-    [ -x /usr/bin/chromium ] || missing+=(chromium)
+    [ -x "$BROWSER" ] || missing+=(chromium-headless-shell)
     need_imap_server
   fi
   [ "${1:-}" != bench ] || need_imap_server
@@ -41,7 +44,7 @@ need() {
     printf '%s %s\n' "$(sed -n 's/^JAVA_VERSION="\([0-9]*\).*/\1/p' "${java%/bin/java}/release" 2>/dev/null)" "${java%/bin/java}"
   done | grep -E '^[0-9]+ ' | sort -n | tail -1 | cut -d' ' -f2)
   PG=$(pg_bin)
-  [ "${1:-}" != tests ] || export SCHUBLADE_CHROMIUM=/usr/bin/chromium
+  [ "${1:-}" != tests ] || export SCHUBLADE_CHROMIUM=$BROWSER
 }
 
 free_port() { # a free one at or after $1

@@ -17,7 +17,7 @@ tests() {
   local failed='' broken
   find "$ROOT" -maxdepth 3 -path '*/target/*-reports' -prune -exec rm -rf {} +
   # All modules are tried, whatever fails before them: one run tells all.
-  JAVA_HOME=$BUILD_JDK mvn -B --fail-at-end -Dmaven.test.failure.ignore=true verify "$@" || failed=yes
+  JAVA_HOME=$BUILD_JDK mvn -B -T 2 --fail-at-end -Dmaven.test.failure.ignore=true verify "$@" || failed=yes
   broken=$(grep -lE '<(failure|error)[ >]' "$ROOT"/*/target/{surefire,failsafe}-reports/TEST-*.xml 2>/dev/null |
     sed 's/.*TEST-//; s/\.xml$//' | sort -u) || true
   if [ -n "$broken" ]; then

@@ -16,6 +16,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CopyOnWriteArrayList;
+import org.jspecify.annotations.Nullable;
 
 /** A browser window; everything that goes wrong in it fails the test when it is closed. */
 final class Window implements AutoCloseable {
@@ -32,30 +33,40 @@ final class Window implements AutoCloseable {
         PlaywrightAssertions.setDefaultAssertionTimeout(20_000); // Other tests run beside these.
     }
 
-    private final Playwright playwright;
-    private final Browser browser;
+    /** One for all windows of a test process, as starting one takes longer than most of what is done in it. */
+    private static @Nullable Browser running;
+
     private final BrowserContext context;
     private final String address;
     private final List<String> problems = new CopyOnWriteArrayList<>();
     final Page page;
 
     Window(Office office) {
-        Map<String, String> environment = new HashMap<>(System.getenv());
-        environment.put("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1");
-        environment.remove("PLAYWRIGHT_NODEJS_PATH"); // The driver brings the one that it runs on.
-        playwright = Playwright.create(new Playwright.CreateOptions().setEnv(environment));
-        browser = playwright
-                .chromium()
-                .launch(new BrowserType.LaunchOptions()
-                        .setExecutablePath(Path.of(environment.getOrDefault("SCHUBLADE_CHROMIUM", "/usr/bin/chromium")))
-                        .setHeadless(true)
-                        .setChromiumSandbox(false)
-                        .setTimeout(60_000)
-                        .setArgs(ARGUMENTS));
-        context = browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+        context = browser().newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
         address = office.address();
         page = context.newPage();
         watch(page);
+    }
+
+    /** It ends with the test process, for its driver does. */
+    private static synchronized Browser browser() {
+        Browser browser = running;
+        if (browser == null || !browser.isConnected()) {
+            Map<String, String> environment = new HashMap<>(System.getenv());
+            environment.put("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1");
+            environment.remove("PLAYWRIGHT_NODEJS_PATH"); // The driver brings the one that it runs on.
+            browser = Playwright.create(new Playwright.CreateOptions().setEnv(environment))
+                    .chromium()
+                    .launch(new BrowserType.LaunchOptions()
+                            .setExecutablePath(Path.of(
+                                    environment.getOrDefault("SCHUBLADE_CHROMIUM", "/usr/bin/chromium-headless-shell")))
+                            .setHeadless(true)
+                            .setChromiumSandbox(false)
+                            .setTimeout(60_000)
+                            .setArgs(ARGUMENTS));
+            running = browser;
+        }
+        return browser;
     }
 
     private void watch(Page one) {
@@ -126,8 +137,6 @@ final class Window implements AutoCloseable {
     @Override
     public void close() {
         context.close();
-        browser.close();
-        playwright.close();
         if (!problems.isEmpty()) {
             throw new AssertionError("The browser complained: " + problems);
         }
