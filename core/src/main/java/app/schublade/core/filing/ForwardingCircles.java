@@ -18,6 +18,7 @@ import java.util.stream.Stream;
  * rule asks of sender, recipients and account is tried on the mail as it would be forwarded; the rest may hold.
  */
 final class ForwardingCircles {
+    private static final OfTheWay OF_THE_WAY = new OfTheWay();
     private static final State UNKNOWN = new State(0, true, false, null, Set.of());
 
     private final Map<Long, OwnAddresses> accounts;
@@ -96,17 +97,80 @@ final class ForwardingCircles {
                 && rule.unless().stream().noneMatch(one -> isOfTheWay(one) && one.heldBy(matter) != null);
     }
 
-    /** Whether all that it asks is known of a message that is yet to be forwarded. */
     private static boolean isOfTheWay(Condition condition) {
-        if (condition instanceof Not not) {
-            return isOfTheWay(not.condition());
+        return condition.accept(OF_THE_WAY);
+    }
+
+    /** Whether all that a condition asks is known of a message that is yet to be forwarded. */
+    private static final class OfTheWay implements Condition.ConditionVisitor<Boolean, RuntimeException> {
+        @Override
+        public Boolean attached(Attached condition) {
+            return false;
         }
-        if (condition instanceof Group group) {
-            return group.parts().stream().allMatch(ForwardingCircles::isOfTheWay);
+
+        @Override
+        public Boolean correspondent(Correspondent condition) {
+            return true;
         }
-        return condition instanceof Correspondent
-                || condition instanceof SentTo
-                || condition instanceof InAccount
-                || condition instanceof FromList;
+
+        @Override
+        public Boolean fromList(FromList condition) {
+            return true;
+        }
+
+        @Override
+        public Boolean group(Group condition) {
+            return condition.parts().stream().allMatch(ForwardingCircles::isOfTheWay);
+        }
+
+        @Override
+        public Boolean inAccount(InAccount condition) {
+            return true;
+        }
+
+        @Override
+        public Boolean inConversation(InConversation condition) {
+            return false;
+        }
+
+        @Override
+        public Boolean inGroup(InGroup condition) {
+            return false;
+        }
+
+        @Override
+        public Boolean marked(Marked condition) {
+            return false;
+        }
+
+        @Override
+        public Boolean not(Not condition) {
+            return isOfTheWay(condition.condition());
+        }
+
+        @Override
+        public Boolean receivedAt(ReceivedAt condition) {
+            return false;
+        }
+
+        @Override
+        public Boolean sentTo(SentTo condition) {
+            return true;
+        }
+
+        @Override
+        public Boolean sized(Sized condition) {
+            return false;
+        }
+
+        @Override
+        public Boolean text(Text condition) {
+            return false;
+        }
+
+        @Override
+        public Boolean traits(Traits condition) {
+            return false;
+        }
     }
 }

@@ -2,7 +2,6 @@ package app.schublade.core.filing;
 
 import app.schublade.core.message.Amount;
 import app.schublade.core.message.OwnAddresses;
-import app.schublade.core.message.Trait;
 import app.schublade.core.place.FolderRef;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
@@ -251,58 +250,7 @@ public final class RuleHealth {
     private static boolean takesAllOf(Rule earlier, Rule later) {
         return new HashSet<>(later.unless()).containsAll(earlier.unless())
                 && earlier.when().stream()
-                        .allMatch(wide -> later.when().stream().anyMatch(narrow -> implies(narrow, wide)));
-    }
-
-    /** Whether one condition certainly holds wherever another does. "No" may also mean that nobody can tell. */
-    static boolean implies(Condition narrow, Condition wide) {
-        if (narrow.equals(wide)) {
-            return true;
-        }
-        if (wide instanceof Group any && !any.all()) {
-            return any.parts().stream().anyMatch(part -> implies(narrow, part));
-        }
-        if (narrow instanceof Group all && all.all()) {
-            return all.parts().stream().anyMatch(part -> implies(part, wide));
-        }
-        if (narrow instanceof Correspondent one && wide instanceof Correspondent other) {
-            return one.role() == other.role()
-                    && one.values().stream()
-                            .allMatch(value -> other.values().stream().anyMatch(more -> contains(more, value)));
-        }
-        if (narrow instanceof Text one && wide instanceof Text other) {
-            return one.where() == other.where()
-                    && one.match() == other.match()
-                    && one.header().equalsIgnoreCase(other.header())
-                    && other.values().containsAll(one.values());
-        }
-        return isPart(narrow, wide, SentTo.class, SentTo::values)
-                || isPart(narrow, wide, FromList.class, FromList::values)
-                || isPart(narrow, wide, Traits.class, Traits::values)
-                || isPart(narrow, wide, InAccount.class, InAccount::accounts)
-                || (narrow instanceof FromList
-                        && wide instanceof Traits traits
-                        && traits.values().contains(Trait.LIST));
-    }
-
-    private static <T extends Condition> boolean isPart(
-            Condition narrow, Condition wide, Class<T> type, Function<T, List<?>> values) {
-        return type.isInstance(narrow)
-                && type.isInstance(wide)
-                && values.apply(type.cast(wide)).containsAll(values.apply(type.cast(narrow)));
-    }
-
-    /** Whether an address or a domain lies in another value of the same kind of condition. */
-    static boolean contains(String wide, String narrow) {
-        if (wide.equals(narrow)) {
-            return true;
-        }
-        String domain = narrow.startsWith("*.") ? narrow.substring(1) : narrow.substring(narrow.lastIndexOf('@') + 1);
-        if (wide.startsWith("*.")) {
-            return domain.endsWith(wide.substring(1)) || domain.equals(wide.substring(2));
-        }
-        return !narrow.startsWith("*.")
-                && wide.lastIndexOf('@') <= 0
-                && domain.equals(wide.substring(wide.lastIndexOf('@') + 1));
+                        .allMatch(
+                                wide -> later.when().stream().anyMatch(narrow -> ConditionLogic.implies(narrow, wide)));
     }
 }

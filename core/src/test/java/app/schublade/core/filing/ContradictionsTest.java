@@ -34,11 +34,11 @@ class ContradictionsTest {
     }
 
     private static Condition hours(int from, int to) {
-        return new ReceivedAt(null, null, Set.of(), from, to);
+        return ReceivedAt.between(60 * from, 60 * to);
     }
 
     private static Condition days(@Nullable LocalDate first, @Nullable LocalDate last, DayOfWeek... days) {
-        return new ReceivedAt(first, last, Set.of(days), 0, 24);
+        return new ReceivedAt(first, last, Set.of(days), 0, ReceivedAt.DAY);
     }
 
     private static Condition account(long... ids) {

@@ -53,8 +53,8 @@ class RuleHealthTest {
     @Test
     void rulesAreJudgedByWhatTheyDidAndWhatIsThere() {
         LocalDate today = LocalDate.of(2026, 11, 25);
-        Condition over = new ReceivedAt(null, today.minusDays(1), Set.of(), 0, 24);
-        Condition lastDay = new ReceivedAt(null, today, Set.of(), 0, 24);
+        Condition over = ReceivedAt.days(null, today.minusDays(1));
+        Condition lastDay = ReceivedAt.days(null, today);
         Effect trash = new Effect.FileInto(new FolderRef(2, FolderPath.parse("Trash")));
         Effect gone = new Effect.FileInto(new FolderRef(99, FolderPath.parse("Gone")));
         Rule off = new Rule(10, "Off", false, List.of(over), List.of(), List.of(INTO_A), false);
@@ -161,19 +161,19 @@ class RuleHealthTest {
         "quay.example, anna@quay.example, false"
     })
     void senders(String narrow, String wide, boolean implied) {
-        assertThat(RuleHealth.implies(Correspondent.sender(narrow), Correspondent.sender(wide)))
+        assertThat(ConditionLogic.implies(Correspondent.sender(narrow), Correspondent.sender(wide)))
                 .isEqualTo(implied);
     }
 
     @Test
     void groupsAreLookedInto() {
-        assertThat(RuleHealth.implies(PERSON, new Group(false, List.of(Text.subject("x"), DOMAIN))))
+        assertThat(ConditionLogic.implies(PERSON, new Group(false, List.of(Text.subject("x"), DOMAIN))))
                 .isTrue();
-        assertThat(RuleHealth.implies(new Group(true, List.of(Text.subject("x"), PERSON)), DOMAIN))
+        assertThat(ConditionLogic.implies(new Group(true, List.of(Text.subject("x"), PERSON)), DOMAIN))
                 .isTrue();
-        assertThat(RuleHealth.implies(new Group(false, List.of(Text.subject("x"), PERSON)), DOMAIN))
+        assertThat(ConditionLogic.implies(new Group(false, List.of(Text.subject("x"), PERSON)), DOMAIN))
                 .isFalse();
-        assertThat(RuleHealth.implies(new FromList(List.of("a.example")), new Traits(List.of(Trait.LIST))))
+        assertThat(ConditionLogic.implies(new FromList(List.of("a.example")), new Traits(List.of(Trait.LIST))))
                 .isTrue();
     }
 
