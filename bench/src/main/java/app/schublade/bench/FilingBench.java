@@ -26,8 +26,8 @@ import org.openjdk.jmh.runner.options.OptionsBuilder;
 import org.openjdk.jmh.runner.options.TimeValue;
 
 /**
- * Messages filed in a second by one thread, all matches with their reasons: the compiled book beside trying every rule,
- * text folded once, and beside nothing but a pass byte by byte over the same fields.
+ * Messages filed in a second by one thread, all matches with their reasons: the compiled book beside a loop over the rules as
+ * one would write it by hand, and beside nothing but a pass byte by byte over the same fields.
  */
 @State(Scope.Thread)
 @BenchmarkMode(Mode.Throughput)
@@ -42,6 +42,7 @@ public class FilingBench {
 
     private List<Message> messages = List.of();
     private RuleBook book = new RuleBook(List.of());
+    private HandLoop hand = new HandLoop(List.of());
     private List<byte[][]> fields = List.of();
     private int at;
 
@@ -51,6 +52,12 @@ public class FilingBench {
         FilingMix mix = new FilingMix();
         messages = mix.messages(MESSAGES);
         book = new RuleBook(mix.rules(rules));
+        hand = new HandLoop(book.rules());
+        for (Message message : messages.subList(0, 400)) {
+            if (hand.count(message) != book.file(message, FilingMix.NEW).hits().size()) {
+                throw new IllegalStateException("The loop takes others than the book: " + message.subject());
+            }
+        }
         fields = new ArrayList<>();
         for (Message message : messages) {
             fields.add(new byte[][] {
@@ -77,8 +84,8 @@ public class FilingBench {
     }
 
     @Benchmark
-    public Verdict loop() {
-        return book.fileOneByOne(messages.get(next()), FilingMix.NEW);
+    public int loop() {
+        return hand.count(messages.get(next()));
     }
 
     /** The least that reading a message can cost. */

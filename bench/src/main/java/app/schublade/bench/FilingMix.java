@@ -14,13 +14,15 @@ import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.FolderRef;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 
 /**
- * Mail and rules as a busy office has them: bodies of 600 words, few senders that write often and many that write seldom;
- * of a hundred rules 45 ask for a sender, 20 for a domain, 20 for a phrase in the subject, 5 each for an alias, a mailing
- * list, a phrase in the body.
+ * Mail and rules as a busy office has them: bodies of 600 words, every fourth with umlauts, few senders that write often and
+ * many that write seldom; of a hundred rules 40 ask for a sender, 15 for a domain, 20 for what the subject has or contains, 5
+ * each for an alias, a mailing list, a header field, what the body has or contains, 3 for the sender's name, 2 for where the
+ * answer goes.
  */
 final class FilingMix {
     static final State NEW = new State(1, true, false, null, Set.of());
@@ -72,11 +74,14 @@ final class FilingMix {
         for (int i = 0; i < count; i++) {
             String subject = phrase(6);
             String own = random.nextInt(3) == 0 ? alias(seldom(200)) : "tilda@quay.example";
+            String body = phrase(BODY_WORDS) + ".";
             messages.add(Message.from(
                             1,
-                            new Address("Writer", sender(seldom(SENDERS))),
+                            new Address(name(seldom(SENDERS)), sender(seldom(SENDERS))),
                             Character.toUpperCase(subject.charAt(0)) + subject.substring(1))
-                    .body(phrase(BODY_WORDS) + ".")
+                    .body(i % 4 == 0 ? body.replace("ae", "ä").replace("ou", "ü") : body)
+                    .headers(random.nextInt(5) == 0 ? Map.of("x-project", List.of(phrase(2))) : Map.of())
+                    .replyTo(random.nextInt(10) == 0 ? List.of(new Address("", sender(seldom(SENDERS)))) : List.of())
                     .sentTo(List.of(own), List.of(own))
                     .list(random.nextInt(5) == 0 ? list(seldom(500)) : null)
                     .build());
@@ -94,20 +99,38 @@ final class FilingMix {
     }
 
     private Condition condition(int share) {
-        if (share < 45) {
+        if (share < 40) {
             return Correspondent.sender(sender(random.nextInt(SENDERS)));
         }
-        if (share < 65) {
+        if (share < 55) {
             return Correspondent.sender("domain%d.example".formatted(random.nextInt(DOMAINS)));
         }
-        if (share < 85) {
-            return new Text(Text.Where.SUBJECT, "", Text.Match.PHRASE, List.of(phrase(2)));
+        if (share < 75) {
+            return text(Text.Where.SUBJECT, "", share < 65 ? Text.Match.PHRASE : Text.Match.CONTAINS, 2);
         }
-        if (share < 90) {
+        if (share < 80) {
             return new SentTo(List.of(alias(random.nextInt(200))));
         }
-        return share < 95
-                ? new FromList(List.of(list(random.nextInt(500))))
-                : new Text(Text.Where.BODY, "", Text.Match.PHRASE, List.of(phrase(3)));
+        if (share < 85) {
+            return new FromList(List.of(list(random.nextInt(500))));
+        }
+        if (share < 90) {
+            return text(Text.Where.HEADER, "X-Project", Text.Match.WORDS, 1);
+        }
+        if (share < 95) {
+            return text(Text.Where.BODY, "", share < 93 ? Text.Match.PHRASE : Text.Match.CONTAINS, 3);
+        }
+        return share < 98
+                ? new Text(Text.Where.SENDER_NAME, "", Text.Match.WORDS, List.of(name(random.nextInt(SENDERS))))
+                : new Correspondent(
+                        Correspondent.Role.REPLY_TO, List.of("domain%d.example".formatted(random.nextInt(DOMAINS))));
+    }
+
+    private Text text(Text.Where where, String header, Text.Match match, int length) {
+        return new Text(where, header, match, List.of(phrase(length)));
+    }
+
+    private String name(int number) {
+        return words.get(number % WORDS) + " Writer";
     }
 }

@@ -3,8 +3,10 @@ package app.schublade.core.filing;
 import app.schublade.core.message.Message;
 import app.schublade.core.words.Fold;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
@@ -15,6 +17,9 @@ import org.jspecify.annotations.Nullable;
  *     types (RFC 2046)
  */
 public record Attached(By by, List<String> values, List<WildcardPattern> patterns) implements Condition {
+    /** Stands for attachments of every kind where they are looked up. */
+    static final String ANY = "*";
+
     private static final Pattern ENDING = Pattern.compile("\\.([\\p{L}\\p{N}]{1,10})$");
 
     /** What the values are about. */
@@ -48,8 +53,31 @@ public record Attached(By by, List<String> values, List<WildcardPattern> pattern
     }
 
     private boolean isOfKind(Message.Attachment attachment, int number) {
-        String kind = values.get(number).toLowerCase(Locale.ROOT);
-        return kinds(attachment).contains(kind.startsWith(".") ? kind.substring(1) : kind);
+        return kinds(attachment).contains(kind(values.get(number)));
+    }
+
+    private static String kind(String typed) {
+        String kind = typed.toLowerCase(Locale.ROOT);
+        return kind.startsWith(".") ? kind.substring(1) : kind;
+    }
+
+    /** What of a message's attachments is looked up: their kinds, and that there are any. */
+    static Set<String> keys(List<Message.Attachment> attachments) {
+        Set<String> keys = new HashSet<>();
+        for (Message.Attachment attachment : attachments) {
+            keys.add(ANY);
+            keys.addAll(kinds(attachment));
+        }
+        return keys;
+    }
+
+    @Override
+    public Trigger trigger() {
+        return Trigger.of(
+                Trigger.TriggerKind.ATTACHED,
+                by == By.NAME
+                        ? List.of(ANY)
+                        : values.stream().map(Attached::kind).toList());
     }
 
     private static List<String> kinds(Message.Attachment attachment) {

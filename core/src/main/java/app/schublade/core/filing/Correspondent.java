@@ -62,18 +62,18 @@ public record Correspondent(Role role, List<String> values) implements Condition
     }
 
     @Override
-    public @Nullable Trigger trigger() {
-        if (role != Role.SENDER) {
-            return null;
-        }
+    public Trigger trigger() {
+        boolean sender = role == Role.SENDER;
         List<Trigger.TriggerKey> keys = new ArrayList<>();
         for (String value : values) {
             int at = value.lastIndexOf('@');
             String domain = value.startsWith("*.") ? value.substring(2) : value.substring(at + 1);
             keys.add(
                     at > 0 && !value.startsWith("*.")
-                            ? new Trigger.TriggerKey(Trigger.TriggerKind.SENDER, value)
-                            : new Trigger.TriggerKey(Trigger.TriggerKind.DOMAIN, domain));
+                            ? new Trigger.TriggerKey(
+                                    sender ? Trigger.TriggerKind.SENDER : Trigger.TriggerKind.REPLY_ADDRESS, value)
+                            : new Trigger.TriggerKey(
+                                    sender ? Trigger.TriggerKind.DOMAIN : Trigger.TriggerKind.REPLY_DOMAIN, domain));
         }
         return new Trigger(keys);
     }

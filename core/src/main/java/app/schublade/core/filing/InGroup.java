@@ -20,6 +20,11 @@ public record InGroup(List<String> groups) implements Condition {
     }
 
     @Override
+    public Trigger trigger() {
+        return Trigger.of(Trigger.TriggerKind.GROUP, groups);
+    }
+
+    @Override
     public String sentence() {
         return "from the group " + Condition.either(groups);
     }

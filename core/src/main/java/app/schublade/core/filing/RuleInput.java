@@ -69,6 +69,7 @@ public final class RuleInput {
         private final String text;
         private @Nullable List<String> lines;
         private @Nullable String words;
+        private @Nullable String withoutMarks;
         private @Nullable Set<String> found;
 
         Folded(String text) {
@@ -105,11 +106,19 @@ public final class RuleInput {
 
         /** Whether words in the form of {@link Fold#phrase} stand here. */
         boolean has(String phrase) {
-            return (found != null && found.contains(phrase)) || words().contains(phrase);
+            return wasFound(phrase) || words().contains(phrase);
+        }
+
+        /** Whether these letters were found, be it within words; that they were not says nothing. */
+        boolean wasFound(String letters) {
+            return found != null && found.contains(letters);
         }
 
         String withoutMarks() {
-            return Fold.withoutMarks(text);
+            if (withoutMarks == null) {
+                withoutMarks = Fold.withoutMarks(text);
+            }
+            return withoutMarks;
         }
 
         byte[] bytes() {

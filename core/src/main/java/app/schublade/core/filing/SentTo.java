@@ -1,6 +1,7 @@
 package app.schublade.core.filing;
 
 import app.schublade.core.message.OwnAddresses;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 
@@ -41,7 +42,20 @@ public record SentTo(List<String> values) implements Condition {
 
     @Override
     public @Nullable Trigger trigger() {
-        return values.stream().allMatch(SentTo::isPlain) ? Trigger.of(Trigger.TriggerKind.RECIPIENT, values) : null;
+        List<Trigger.TriggerKey> keys = new ArrayList<>();
+        for (String value : values) {
+            String domain = value.startsWith("*@") ? value.substring(2) : "";
+            if (isPlain(value)) {
+                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.RECIPIENT, value));
+            } else if (value.startsWith("+")) {
+                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.TAG, value));
+            } else if (!domain.isEmpty() && !OwnAddresses.isPattern(domain)) {
+                keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.RECIPIENT_DOMAIN, domain));
+            } else {
+                return null;
+            }
+        }
+        return new Trigger(keys);
     }
 
     @Override

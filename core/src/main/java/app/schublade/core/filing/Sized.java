@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import java.util.List;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
@@ -22,6 +23,11 @@ public record Sized(boolean attachment, boolean larger, long bytes) implements C
                 : matter.message().size();
         boolean holds = size >= 0 && (larger ? size > bytes : size < bytes);
         return holds ? (attachment ? "an attachment of " : "size ") + inWords(size) : null;
+    }
+
+    @Override
+    public @Nullable Trigger trigger() {
+        return attachment ? Trigger.of(Trigger.TriggerKind.ATTACHED, List.of(Attached.ANY)) : null;
     }
 
     @Override

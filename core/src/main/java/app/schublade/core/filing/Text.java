@@ -6,6 +6,7 @@ import app.schublade.core.words.WordSplitter;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -126,21 +127,23 @@ public record Text(Where where, String header, Match match, List<String> values,
 
     @Override
     public @Nullable Trigger trigger() {
-        boolean looksUp = where == Where.SUBJECT || where == Where.BODY || where == Where.SUBJECT_OR_BODY;
-        if (!looksUp || match == Match.REGEX) {
-            return null;
-        }
         List<Trigger.TriggerKey> keys = new ArrayList<>();
         for (String value : values) {
             for (String key : keys(value)) {
                 if (key.isBlank()) {
                     return null;
                 }
-                if (where != Where.BODY) {
-                    keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SUBJECT, key));
-                }
-                if (where != Where.SUBJECT) {
-                    keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.BODY, key));
+                switch (where) {
+                    case SUBJECT -> keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SUBJECT, key));
+                    case BODY -> keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.BODY, key));
+                    case SUBJECT_OR_BODY -> {
+                        keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SUBJECT, key));
+                        keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.BODY, key));
+                    }
+                    case SENDER_NAME -> keys.add(new Trigger.TriggerKey(Trigger.TriggerKind.SENDER_NAME, key));
+                    case HEADER ->
+                        keys.add(new Trigger.TriggerKey(
+                                Trigger.TriggerKind.HEADER, header.toLowerCase(Locale.ROOT) + ":" + key));
                 }
             }
         }
@@ -170,7 +173,7 @@ public record Text(Where where, String header, Match match, List<String> values,
             case CONTAINS, STARTS, ENDS, IS, STARTS_AFTER_RE, IS_AFTER_RE ->
                 phrases(value).stream().map(key -> beginning(key.strip())).toList();
             case WILDCARD -> forms(value).stream().map(Text::piece).toList();
-            case REGEX -> List.of("");
+            case REGEX -> List.of(RegexWord.in(Fold.withoutMarks(value)));
         };
     }
 

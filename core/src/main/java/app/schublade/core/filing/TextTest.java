@@ -108,10 +108,26 @@ sealed interface TextTest {
      * The signs themselves.
      *
      * @param bare whether what answers and lists put before a subject does not count
+     * @param words those of the forms that it is enough to find anywhere, as the index does
      */
-    record Literal(Text.Match match, boolean bare, List<String> forms) implements TextTest {
+    record Literal(Text.Match match, boolean bare, List<String> forms, List<String> words) implements TextTest {
+        Literal(Text.Match match, boolean bare, List<String> forms) {
+            this(
+                    match,
+                    bare,
+                    forms,
+                    match == Text.Match.CONTAINS
+                            ? forms.stream().filter(Literal::isWord).toList()
+                            : List.of());
+        }
+
         @Override
         public boolean fits(RuleInput.Folded text) {
+            for (String word : words) {
+                if (text.wasFound(word)) {
+                    return true;
+                }
+            }
             for (String line : bare ? text.bareLines() : text.lines()) {
                 for (String value : forms) {
                     if (fits(line, value)) {
@@ -120,6 +136,11 @@ sealed interface TextTest {
                 }
             }
             return false;
+        }
+
+        /** Nothing but what stands in words, so that it is looked up as it is. */
+        private static boolean isWord(String value) {
+            return !value.isEmpty() && Fold.phrase(value).equals(" " + value + " ") && value.indexOf(' ') < 0;
         }
 
         private boolean fits(String line, String value) {

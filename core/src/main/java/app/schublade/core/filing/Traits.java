@@ -22,6 +22,12 @@ public record Traits(List<Trait> values) implements Condition {
     }
 
     @Override
+    public Trigger trigger() {
+        return Trigger.of(
+                Trigger.TriggerKind.TRAIT, values.stream().map(Trait::name).toList());
+    }
+
+    @Override
     public Set<Need> needs() {
         boolean others = values.stream()
                 .anyMatch(trait -> trait == Trait.KNOWN_SENDER || trait == Trait.NEW_SENDER || trait == Trait.ANSWER);

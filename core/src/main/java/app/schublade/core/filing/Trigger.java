@@ -15,10 +15,22 @@ record Trigger(List<TriggerKey> keys) {
         CONVERSATION,
         LIST,
         SENDER,
+        REPLY_ADDRESS,
         RECIPIENT,
+        /** A plus-tag of a recipient. */
+        TAG,
         DOMAIN,
+        REPLY_DOMAIN,
+        GROUP,
+        SENDER_NAME,
+        /** The name of a header field, a colon, and what stands in it. */
+        HEADER,
         SUBJECT,
         BODY,
+        /** A kind of attachment, or that there is any. */
+        ATTACHED,
+        TRAIT,
+        RECIPIENT_DOMAIN,
         ACCOUNT
     }
 
