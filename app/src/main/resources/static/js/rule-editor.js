@@ -29,6 +29,7 @@ document.addEventListener('alpine:init', () => {
     typed: null,
 
     init() {
+      this.$root.querySelectorAll('.line.of-days').forEach((line) => this.showDays(line));
       if (this.$root.dataset.asKept && draft.get()) this.restore();
       else this.follow();
       if (this.$root.elements.id.value === '0' && !this.$root.contains(document.activeElement)) this.firstStop()?.focus();
@@ -76,6 +77,8 @@ document.addEventListener('alpine:init', () => {
 
     changed(event) {
       if (event.target.matches('select[data-kind]')) this.kindChosen(event.target);
+      if (event.target.matches('[data-day]')) this.dayChosen(event.target.closest('.line'));
+      if (event.target.matches('.of-days input[data-text]')) this.showDays(event.target.closest('.line'));
       if (event.target.matches('select.not')) event.target.closest('.line').classList.toggle('negated', event.target.value === 'not');
       draft.keep(this.$root);
       clearTimeout(this.typed);
@@ -85,15 +88,32 @@ document.addEventListener('alpine:init', () => {
 
     /** A kind was chosen: its text gets that kind's hint and proposals. */
     kindChosen(select) {
-      const { hint, list, text, match, group } = select.selectedOptions[0].dataset;
+      const { hint, list, text, match, group, days } = select.selectedOptions[0].dataset;
       const line = select.closest('.line');
       const input = line.querySelector('input[data-text]');
       line.classList.toggle('worded', match === 'true');
       line.classList.toggle('group', group === 'true');
+      line.classList.toggle('of-days', days === 'true');
       input.placeholder = hint ?? '';
       input.hidden = text === 'false';
       if (list) input.setAttribute('list', list);
       else input.removeAttribute('list');
+    },
+
+    /** The calendars show the days that the text names, where it names them by date. */
+    showDays(line) {
+      const { value } = line.querySelector('input[data-text]');
+      const [first = '', last = first] = value.match(/\d{4}-\d\d-\d\d/g) ?? [];
+      const [from, until] = line.querySelectorAll('[data-day]');
+      from.value = value.startsWith('until') ? '' : first;
+      until.value = value.startsWith('from') ? '' : last;
+    },
+
+    /** What was chosen in a calendar stands in the text. */
+    dayChosen(line) {
+      const [first, last] = [...line.querySelectorAll('[data-day]')].map((day) => day.value);
+      line.querySelector('input[data-text]').value =
+        first && last ? `${first} to ${last}` : first ? `from ${first}` : last ? `until ${last}` : '';
     },
 
     async click(event) {

@@ -409,15 +409,15 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
             Object days = condition.days().stream().map(DayOfWeek::getValue).toArray(Integer[]::new);
             parts.add(sql("extract(isodow from m.received_at at time zone %s) = any(%s)", zone.getId(), days));
         }
-        if (condition.fromHour() != 0 || condition.toHour() != 24) {
-            String joined = condition.fromHour() < condition.toHour() ? " and " : " or ";
+        if (condition.asksForTime()) {
+            String minute =
+                    "date_part('hour', m.received_at at time zone %1$s) * 60 + date_part('minute', m.received_at at time zone %1$s)";
+            String joined = condition.from() < condition.to() ? " and " : " or ";
             parts.add(sql(
-                    "(extract(hour from m.received_at at time zone %s) >= %s" + joined
-                            + "extract(hour from m.received_at at time zone %s) < %s)",
+                    "(" + minute + " >= %2$s" + joined + minute + " < %3$s)",
                     zone.getId(),
-                    condition.fromHour(),
-                    zone.getId(),
-                    condition.toHour()));
+                    condition.from(),
+                    condition.to()));
         }
         return parts.isEmpty() ? Sql.of("true") : Sql.joined(parts, " and ");
     }

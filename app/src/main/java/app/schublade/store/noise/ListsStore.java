@@ -120,6 +120,20 @@ public class ListsStore {
                 .optional();
     }
 
+    /** The identifiers of the lists that are called so, whatever domain they are of. */
+    public List<String> called(long userId, String name) {
+        return jdbc.sql("""
+                        select distinct h.list_id from message_head h join message m on m.id = h.message_id
+                        where m.user_id = :user and (h.list_id = lower(:name) or split_part(h.list_id, '.', 1) = lower(:name))
+                        order by 1 limit :most
+                        """)
+                .param("user", userId)
+                .param("name", name)
+                .param("most", MOST)
+                .query(String.class)
+                .list();
+    }
+
     public void left(long userId, String list, String told) {
         jdbc.sql("""
                         insert into left_list (user_id, list, at, told) values (:user, :list, :at, :told)

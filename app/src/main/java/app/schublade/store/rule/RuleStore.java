@@ -1,6 +1,7 @@
 package app.schublade.store.rule;
 
 import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
 import app.schublade.core.filing.Rule;
@@ -79,6 +80,17 @@ public class RuleStore {
         @Override
         public String group(String name) {
             return name;
+        }
+
+        /** What is kept was understood before. */
+        @Override
+        public Condition called(Correspondent.Role role, String domain) {
+            return new Correspondent(role, List.of(domain));
+        }
+
+        @Override
+        public List<String> lists(String identifier) {
+            return List.of(identifier);
         }
 
         @Override

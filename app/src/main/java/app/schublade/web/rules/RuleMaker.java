@@ -1,8 +1,10 @@
 package app.schublade.web.rules;
 
 import app.schublade.core.filing.Condition;
+import app.schublade.core.filing.Correspondent;
 import app.schublade.core.filing.Effect;
 import app.schublade.core.filing.InAccount;
+import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Rule;
 import app.schublade.core.filing.Term;
 import app.schublade.core.place.CategoryRef;
@@ -11,6 +13,7 @@ import app.schublade.core.place.LabelRef;
 import app.schublade.core.problem.InputProblem;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.AccountStore;
+import app.schublade.store.noise.ListsStore;
 import app.schublade.store.place.PlaceStore;
 import app.schublade.store.place.Places;
 import app.schublade.store.rule.RuleStore;
@@ -34,9 +37,17 @@ class RuleMaker {
     private final AccountStore accounts;
     private final RuleStore rules;
     private final PeopleStore people;
+    private final ListsStore lists;
     private final ActionMaker actions;
 
-    RuleMaker(PlaceStore places, AccountStore accounts, RuleStore rules, PeopleStore people, ActionMaker actions) {
+    RuleMaker(
+            PlaceStore places,
+            AccountStore accounts,
+            RuleStore rules,
+            PeopleStore people,
+            ListsStore lists,
+            ActionMaker actions) {
+        this.lists = lists;
         this.actions = actions;
         this.people = people;
         this.rules = rules;
@@ -45,7 +56,8 @@ class RuleMaker {
     }
 
     /** What is the user's own, by the names that are shown. */
-    private record Names(Places places, List<Account> accounts, Set<String> groups) implements Term.Names {
+    private record Names(Places places, List<Account> accounts, Set<String> groups, KnownNames known)
+            implements Term.Names {
         @Override
         public InAccount.Ref account(String name) {
             return accounts.stream()
@@ -84,6 +96,19 @@ class RuleMaker {
                     .orElseThrow(() -> unknown("group", name, groups.stream()));
         }
 
+        @Override
+        public Condition called(Correspondent.Role role, String name) {
+            return role == Correspondent.Role.SENDER
+                            && groups.stream().anyMatch(one -> one.equalsIgnoreCase(name.strip()))
+                    ? new InGroup(List.of(group(name)))
+                    : new Correspondent(role, known.people(name));
+        }
+
+        @Override
+        public List<String> lists(String name) {
+            return known.lists(name);
+        }
+
         private static InputProblem unknown(String what, String name, Stream<String> all) {
             List<String> known = all.limit(MAX_NAMED).toList();
             return new InputProblem("There is no %s “%s”; %s."
@@ -113,7 +138,8 @@ class RuleMaker {
         return new Names(
                 places.of(userId, null),
                 accounts.of(userId),
-                people.groups(userId).keySet());
+                people.groups(userId).keySet(),
+                new KnownNames(people, lists, userId));
     }
 
     /** A rule that is there, to be changed. */

@@ -178,8 +178,8 @@ class QuerySqlTest {
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 1),
                         random.nextBoolean() ? null : LocalDate.of(2027, 11, 1),
                         random.nextBoolean() ? Set.of() : Set.of(DayOfWeek.of(1 + random.nextInt(6)), DayOfWeek.SUNDAY),
-                        random.nextInt(24),
-                        1 + random.nextInt(24));
+                        random.nextInt(ReceivedAt.DAY),
+                        1 + random.nextInt(ReceivedAt.DAY));
             case 9 ->
                 new Attached(
                         Attached.By.KIND, List.of(one(random, List.of("pdf", ".TXT", "application", "image")), "csv"));

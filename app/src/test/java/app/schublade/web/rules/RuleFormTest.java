@@ -190,6 +190,16 @@ class RuleFormTest {
         }
 
         @Override
+        public Condition called(Correspondent.Role role, String name) {
+            throw new AssertionError(name);
+        }
+
+        @Override
+        public List<String> lists(String name) {
+            throw new AssertionError(name);
+        }
+
+        @Override
         public String of(InAccount.Ref account) {
             return account.name();
         }

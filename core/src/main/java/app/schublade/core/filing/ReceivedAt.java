@@ -14,27 +14,45 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /**
- * When the message arrived, by the user's clock. What is left open does not matter.
+ * When the message arrived, by the user's clock, to the minute. What is left open does not matter.
  *
  * @param first the first day, or null
  * @param last the last day, or null
  * @param days on which days of the week; empty for all
- * @param fromHour from this hour on, 0 to 23
- * @param toHour until this hour, 1 to 24; if it is not after the first one, until that hour of the next morning
+ * @param from from this minute of the day on, from 0 to before {@link #DAY}
+ * @param to until before this minute, 1 to {@link #DAY}; if it is not after the first one, until that of the next morning
  */
 public record ReceivedAt(
-        @Nullable LocalDate first, @Nullable LocalDate last, Set<DayOfWeek> days, int fromHour, int toHour)
+        @Nullable LocalDate first, @Nullable LocalDate last, Set<DayOfWeek> days, int from, int to)
         implements Condition {
-    private static final int DAY = 24;
+    /** The minutes of a day. */
+    public static final int DAY = 24 * 60;
+
+    private static final int HOUR = 60;
 
     public ReceivedAt {
         days = Set.copyOf(days);
-        if (fromHour < 0 || fromHour >= DAY || toHour < 1 || toHour > DAY) {
-            throw new InputProblem("Hours go from 0 to 24.");
+        if (from < 0 || from >= DAY || to < 1 || to > DAY) {
+            throw new InputProblem("Hours go from 0 to 24, minutes to 59.");
         }
         if (first != null && last != null && last.isBefore(first)) {
             throw new InputProblem("The last day, %s, is before the first, %s.".formatted(last, first));
         }
+    }
+
+    /** From one day to another, both included; null for ever. */
+    public static ReceivedAt days(@Nullable LocalDate first, @Nullable LocalDate last) {
+        return new ReceivedAt(first, last, Set.of(), 0, DAY);
+    }
+
+    /** On one of these days of the week. */
+    public static ReceivedAt on(Set<DayOfWeek> days) {
+        return new ReceivedAt(null, null, days, 0, DAY);
+    }
+
+    /** From one minute of the day until before another. */
+    public static ReceivedAt between(int from, int to) {
+        return new ReceivedAt(null, null, Set.of(), from, to);
     }
 
     @Override
@@ -44,12 +62,28 @@ public record ReceivedAt(
         boolean holds = (first == null || !day.isBefore(first))
                 && (last == null || !day.isAfter(last))
                 && (days.isEmpty() || days.contains(day.getDayOfWeek()))
-                && isWithin(received.getHour());
+                && isWithin(received.getHour() * HOUR + received.getMinute());
         return holds ? "received " + sentenceOfTime() : null;
     }
 
-    boolean isWithin(int hour) {
-        return fromHour < toHour ? hour >= fromHour && hour < toHour : hour >= fromHour || hour < toHour;
+    boolean isWithin(int minute) {
+        return from < to ? minute >= from && minute < to : minute >= from || minute < to;
+    }
+
+    /** Whether it matters at what time of the day. */
+    public boolean asksForTime() {
+        return from != 0 || to != DAY;
+    }
+
+    /** As people type it: {@code 18 to 8}, {@code 7:15 to 18:00}. */
+    String hours() {
+        return from % HOUR == 0 && to % HOUR == 0
+                ? "%d to %d".formatted(from / HOUR, to / HOUR)
+                : clock(from) + " to " + clock(to);
+    }
+
+    private static String clock(int minute) {
+        return "%d:%02d".formatted(minute / HOUR, minute % HOUR);
     }
 
     @Override
@@ -72,8 +106,8 @@ public record ReceivedAt(
                             .map(day -> day.getDisplayName(TextStyle.FULL, Locale.ENGLISH))
                             .collect(Collectors.joining(" or ", "on ", "")));
         }
-        if (fromHour != 0 || toHour != DAY) {
-            parts.add("between %d:00 and %d:00".formatted(fromHour, toHour));
+        if (asksForTime()) {
+            parts.add("between %s and %s".formatted(clock(from), clock(to)));
         }
         return parts.isEmpty() ? "at any time" : String.join(" ", parts);
     }

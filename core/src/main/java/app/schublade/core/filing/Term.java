@@ -6,6 +6,7 @@ import app.schublade.core.place.CategoryRef;
 import app.schublade.core.place.LabelRef;
 import app.schublade.core.problem.InputProblem;
 import java.time.DayOfWeek;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.TreeSet;
@@ -21,7 +22,6 @@ import org.jspecify.annotations.Nullable;
  * @param parts of a group
  */
 public record Term(TermKind kind, @Nullable Match match, boolean negated, List<String> values, List<Term> parts) {
-    private static final int DAY = 24;
 
     /** What a condition is about. */
     public enum TermKind {
@@ -44,7 +44,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
         SMALLER("smaller than", "20 KB"),
         DATES("received", "2026-12-20 to 2027-01-06"),
         WEEKDAYS("received on", "Saturday, Sunday"),
-        HOURS("received between", "18 to 8"),
+        HOURS("received between", "7:15 to 18:00"),
         LABEL("has the label", "Label / label in it"),
         CATEGORY("has the category", "its name"),
         GROUP("from the group", "its name"),
@@ -77,6 +77,11 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
             };
         }
 
+        /** Whether it is about days of the calendar. */
+        public boolean isOfDays() {
+            return this == DATES;
+        }
+
         public boolean isGroup() {
             return this == ALL || this == ANY;
         }
@@ -102,6 +107,12 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
 
         /** A group of people, by its name as it is written. */
         String group(String value);
+
+        /** Who is meant where an address is asked for and a name is there. */
+        Condition called(Correspondent.Role role, String name);
+
+        /** The identifiers of a list that is called so (RFC 2919). */
+        List<String> lists(String name);
 
         String of(InAccount.Ref account);
 
@@ -204,7 +215,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
                         : at.first() == null ? "until " + at.last() : at.first() + " to " + at.last();
                 return of(TermKind.DATES, List.of(dates));
             }
-            return of(TermKind.HOURS, List.of(at.fromHour() + " to " + at.toHour()));
+            return of(TermKind.HOURS, List.of(at.hours()));
         }
 
         @Override
@@ -241,8 +252,8 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
 
     private Condition plain(Names names) {
         return switch (kind) {
-            case SENDER -> new Correspondent(Correspondent.Role.SENDER, TypedValues.addresses(values, false));
-            case REPLY_TO -> new Correspondent(Correspondent.Role.REPLY_TO, TypedValues.addresses(values, false));
+            case SENDER -> people(Correspondent.Role.SENDER, names);
+            case REPLY_TO -> people(Correspondent.Role.REPLY_TO, names);
             case SENT_TO -> new SentTo(TypedValues.addresses(values, true));
             case ACCOUNT -> new InAccount(values.stream().map(names::account).toList());
             case SUBJECT, BODY, SUBJECT_OR_BODY, SENDER_NAME -> text(Text.Where.valueOf(kind.name()), "", values);
@@ -251,7 +262,10 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
                         Text.Where.HEADER,
                         values.isEmpty() ? "" : values.get(0),
                         values.subList(Math.min(1, values.size()), values.size()));
-            case LIST -> new FromList(values);
+            case LIST ->
+                new FromList(values.stream()
+                        .flatMap(value -> isName(value) ? names.lists(value).stream() : Stream.of(value))
+                        .toList());
             case CONVERSATION -> conversation();
             case IS -> new Traits(values.stream().map(Trait::of).toList());
             case ATTACHMENT_NAME -> new Attached(Attached.By.NAME, values);
@@ -260,7 +274,7 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
             case LARGER -> new Sized(false, true, bytes());
             case SMALLER -> new Sized(false, false, bytes());
             case DATES -> TypedValues.dates(value());
-            case WEEKDAYS -> new ReceivedAt(null, null, TypedValues.weekdays(values), 0, DAY);
+            case WEEKDAYS -> ReceivedAt.on(TypedValues.weekdays(values));
             case HOURS -> TypedValues.hours(value());
             case LABEL -> new Marked(values.stream().map(names::label).toList(), List.of(), false);
             case CATEGORY ->
@@ -272,6 +286,28 @@ public record Term(TermKind kind, @Nullable Match match, boolean negated, List<S
                         kind == TermKind.ALL,
                         parts.stream().map(part -> part.condition(names)).toList());
         };
+    }
+
+    private Condition people(Correspondent.Role role, Names names) {
+        List<String> addresses = new ArrayList<>();
+        List<Condition> others = new ArrayList<>();
+        for (String value : TypedValues.addresses(values, false)) {
+            Condition meant = isName(value) ? names.called(role, value) : new Correspondent(role, List.of(value));
+            if (meant instanceof Correspondent one) {
+                addresses.addAll(one.values());
+            } else {
+                others.add(meant);
+            }
+        }
+        if (!addresses.isEmpty() || others.isEmpty()) {
+            others.add(0, new Correspondent(role, addresses));
+        }
+        return others.size() == 1 ? others.get(0) : new Group(false, others);
+    }
+
+    /** Addresses, domains and the identifiers of lists have a dot in them. */
+    private static boolean isName(String value) {
+        return !value.contains("@") && !value.contains(".");
     }
 
     private Text text(Text.Where where, String header, List<String> texts) {

@@ -20,12 +20,12 @@ final class TypedValues {
     private static final Pattern SIZE = Pattern.compile(
             "(\\d{1,12})(?:[.,](\\d{1,3}))?\\s*(bytes|byte|b|kb|k|mb|m|gb|g)?", Pattern.CASE_INSENSITIVE);
     private static final Pattern HOURS = Pattern.compile(
-            "(\\d{1,2})(?:[:.]00)?\\s*(?:h|o’clock)?\\s*(?:to|until|-|–)\\s*(\\d{1,2})(?:[:.]00)?\\s*(?:h|o’clock)?",
+            "%1$s\\s*(?:to|until|and|-|–)\\s*%1$s".formatted("(\\d{1,2})(?:[:.](\\d\\d))?\\s*(?:h|o’clock)?"),
             Pattern.CASE_INSENSITIVE);
     private static final Pattern RANGE = Pattern.compile("\\s*(?:\\bto\\b|–|\\s-\\s)\\s*");
     private static final Pattern DAY_MONTH = Pattern.compile("(\\d{1,2})\\.\\s?(\\d{1,2})\\.(?:\\s?(\\d{4}))?");
     private static final Pattern YEAR = Pattern.compile("(?:19|20)\\d\\d");
-    private static final int END_OF_DAY = 24;
+    private static final int MINUTES = 60;
 
     private TypedValues() {}
 
@@ -73,14 +73,21 @@ final class TypedValues {
         return Math.round(Double.parseDouble(matcher.group(1) + "." + fraction) * factor);
     }
 
-    /** {@code "18 to 8"}, {@code "18:00-8:00"}. */
+    /** {@code "18 to 8"}, {@code "7:15-18:00"}. */
     static ReceivedAt hours(String typed) {
         Matcher matcher = HOURS.matcher(typed.strip());
         if (!matcher.matches()) {
-            throw new InputProblem("“%s” are not full hours; write them like 18 to 8.".formatted(typed));
+            throw new InputProblem(
+                    "“%s” is not a time of the day; write it like 18 to 8, or 7:15 to 18:00.".formatted(typed));
         }
-        return new ReceivedAt(
-                null, null, Set.of(), Integer.parseInt(matcher.group(1)), Integer.parseInt(matcher.group(2)));
+        return ReceivedAt.between(
+                minute(matcher.group(1), matcher.group(2)), minute(matcher.group(3), matcher.group(4)));
+    }
+
+    /** Of a day; out of its bounds where there is no such minute. */
+    private static int minute(String hours, @Nullable String minutes) {
+        int minute = minutes == null ? 0 : Integer.parseInt(minutes);
+        return minute < MINUTES ? Integer.parseInt(hours) * MINUTES + minute : -1;
     }
 
     /** {@code "Saturday"}, {@code "Mon"}, {@code "Monday to Friday"}, {@code "weekend"}, {@code "working days"}. */
@@ -150,7 +157,7 @@ final class TypedValues {
     }
 
     private static ReceivedAt received(@Nullable LocalDate first, @Nullable LocalDate last) {
-        return new ReceivedAt(first, last, Set.of(), 0, END_OF_DAY);
+        return ReceivedAt.days(first, last);
     }
 
     private static LocalDate first(String typed, @Nullable LocalDate other) {

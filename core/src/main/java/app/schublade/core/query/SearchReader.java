@@ -363,7 +363,7 @@ public final class SearchReader {
     }
 
     private static Read time(Period period) {
-        Query query = new Query.Meets(new ReceivedAt(period.first(), period.last(), Set.of(), 0, 24));
+        Query query = new Query.Meets(ReceivedAt.days(period.first(), period.last()));
         return Read.of(period.words(), TermTopic.TIME, "", period.said(), query);
     }
 

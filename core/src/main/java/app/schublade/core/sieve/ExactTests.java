@@ -100,7 +100,6 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
 
     private static final int SIZE_PERCENT = 5;
     private static final int SIZE_SLACK = 4000;
-    private static final int DAY = 24;
     private static final int YEARS = 2;
 
     private static final String COMMON =
@@ -599,13 +598,13 @@ final class ExactTests implements Condition.ConditionVisitor<Decidable, RuntimeE
                     .toList()));
         }
         List<Test> hours = new ArrayList<>();
-        if (at.fromHour() > 0) {
-            hours.add(clock(offset, "ge", "hour", "%02d".formatted(at.fromHour())));
+        if (at.from() > 0) {
+            hours.add(clock(offset, "ge", TestWriter.clockPart(at.from()), TestWriter.clockValue(at.from())));
         }
-        if (at.toHour() < DAY) {
-            hours.add(clock(offset, "lt", "hour", "%02d".formatted(at.toHour())));
+        if (at.to() < ReceivedAt.DAY) {
+            hours.add(clock(offset, "lt", TestWriter.clockPart(at.to()), TestWriter.clockValue(at.to())));
         }
-        if (at.fromHour() < at.toHour()) {
+        if (at.from() < at.to()) {
             tests.addAll(hours);
         } else {
             tests.add(hours.size() < 2 ? Test.TRUE : Decidable.either(hours));

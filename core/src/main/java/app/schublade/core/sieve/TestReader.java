@@ -14,7 +14,9 @@ import app.schublade.core.problem.InputProblem;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,7 +24,6 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
-import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
 /** Makes conditions of the tests of a script. */
@@ -30,14 +31,15 @@ final class TestReader {
     /** What a mail address consists of, for looking for one in a header field. */
     private static final String SIGN = "[^[:space:]<>,@]";
 
-    private static final int DAY = 24;
+    private static final int MINUTES = 60;
     /** So many stars a pattern may have in which the @ can lie. */
     private static final int MOST_PLACES = 10;
     /** How many strings or lists of them tests take at least. */
     private static final Map<String, Integer> STRINGS =
             Map.of("header", 2, "address", 2, "envelope", 2, "exists", 1, "body", 1, "currentdate", 2, "date", 3);
 
-    private static final Map<String, Integer> HOUR_SHIFT = Map.of("ge", 0, "gt", 1, "lt", 0, "le", 1);
+    private static final Set<String> RELATIONS = Set.of("ge", "gt", "lt", "le");
+    private static final String NUMERIC = "i;ascii-numeric";
 
     private final Recogniser recogniser;
     /** Each test of a script is read once, however many branches come after it. */
@@ -327,7 +329,7 @@ final class TestReader {
     }
 
     private static Condition date(Comparison parts) throws Unsayable {
-        parts.refuseAllBut(Set.of("i;ascii-numeric"));
+        parts.refuseAllBut(Set.of(NUMERIC));
         String part = parts.texts.size() < 2
                 ? ""
                 : parts.texts.get(parts.texts.size() - 2).values().get(0);
@@ -336,35 +338,68 @@ final class TestReader {
             throw new Unsayable("of dates only that of arrival is known here");
         }
         String relation = parts.match.equals("is") ? "eq" : parts.relation;
-        try {
-            if (part.equals("weekday") && parts.match.equals("is")) {
-                Set<DayOfWeek> days = values.stream()
-                        .map(value -> value.equals("0") ? DayOfWeek.SUNDAY : DayOfWeek.of(Integer.parseInt(value)))
-                        .collect(Collectors.toSet());
-                return new ReceivedAt(null, null, days, 0, DAY);
+        if (part.equals("weekday") && parts.match.equals("is")) {
+            Set<DayOfWeek> days = new HashSet<>();
+            for (String value : values) {
+                days.add(weekday(value));
             }
-            if (part.equals("date")) {
-                return ofDay(relation, LocalDate.parse(values.get(0)));
-            }
-            if (part.equals("hour") && HOUR_SHIFT.containsKey(relation)) {
-                int hour = Integer.parseInt(values.get(0)) + HOUR_SHIFT.getOrDefault(relation, 0);
-                return relation.startsWith("g")
-                        ? new ReceivedAt(null, null, Set.of(), hour, DAY)
-                        : new ReceivedAt(null, null, Set.of(), 0, hour);
-            }
-        } catch (DateTimeException | NumberFormatException e) {
-            throw new Unsayable("“%s” is no %s".formatted(values.get(0), part));
+            return ReceivedAt.on(days);
+        }
+        if (values.size() > 1) {
+            throw new Unsayable("a day or a time is compared with one value here");
+        }
+        if (part.equals("date") && !parts.has(NUMERIC)) {
+            return ofDay(relation, values.get(0));
+        }
+        if (part.equals("hour") || (part.equals("time") && !parts.has(NUMERIC))) {
+            return ofTime(relation, part, values.get(0));
         }
         throw new Unsayable("the part “%s” of a date has no counterpart here".formatted(part));
     }
 
-    private static ReceivedAt ofDay(String relation, LocalDate day) throws Unsayable {
+    private static DayOfWeek weekday(String value) throws Unsayable {
+        if (!value.matches("[0-6]")) {
+            throw new Unsayable("“%s” is no weekday".formatted(value));
+        }
+        return value.equals("0") ? DayOfWeek.SUNDAY : DayOfWeek.of(Integer.parseInt(value));
+    }
+
+    /** A whole hour, or a time whose seconds are on the border of a minute: the message's own have seconds, too. */
+    private static ReceivedAt ofTime(String relation, String part, String value) throws Unsayable {
+        boolean hour = part.equals("hour");
+        boolean passes = relation.equals("gt") || relation.equals("le"); // The border is behind what is told.
+        boolean fits = value.matches(hour ? "\\d\\d" : passes ? "\\d\\d:\\d\\d:59" : "\\d\\d:\\d\\d:00");
+        int minute;
+        try {
+            minute = LocalTime.parse(hour ? value + ":00" : value).toSecondOfDay() / MINUTES;
+        } catch (DateTimeException e) {
+            fits = false;
+            minute = 0;
+        }
+        if (!fits) {
+            throw new Unsayable("“%s” is no %s that can be told to the minute".formatted(value, part));
+        }
+        minute += passes ? (hour ? MINUTES : 1) : 0;
+        boolean from = relation.startsWith("g");
+        if (!RELATIONS.contains(relation) || minute == (from ? ReceivedAt.DAY : 0)) {
+            throw new Unsayable("“%s %s” of a time has no counterpart here".formatted(relation, value));
+        }
+        return from ? ReceivedAt.between(minute, ReceivedAt.DAY) : ReceivedAt.between(0, minute);
+    }
+
+    private static ReceivedAt ofDay(String relation, String value) throws Unsayable {
+        LocalDate day;
+        try {
+            day = LocalDate.parse(value);
+        } catch (DateTimeException e) {
+            throw new Unsayable("“%s” is no date".formatted(value));
+        }
         return switch (relation) {
-            case "ge" -> new ReceivedAt(day, null, Set.of(), 0, DAY);
-            case "gt" -> new ReceivedAt(day.plusDays(1), null, Set.of(), 0, DAY);
-            case "le" -> new ReceivedAt(null, day, Set.of(), 0, DAY);
-            case "lt" -> new ReceivedAt(null, day.minusDays(1), Set.of(), 0, DAY);
-            case "eq" -> new ReceivedAt(day, day, Set.of(), 0, DAY);
+            case "ge" -> ReceivedAt.days(day, null);
+            case "gt" -> ReceivedAt.days(day.plusDays(1), null);
+            case "le" -> ReceivedAt.days(null, day);
+            case "lt" -> ReceivedAt.days(null, day.minusDays(1));
+            case "eq" -> ReceivedAt.days(day, day);
             default -> throw new Unsayable("“%s” of a date has no counterpart here".formatted(relation));
         };
     }

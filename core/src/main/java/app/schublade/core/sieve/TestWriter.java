@@ -30,7 +30,7 @@ import java.util.regex.Pattern;
 final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
     static final List<String> RECIPIENTS = List.of("to", "cc", "delivered-to", "x-original-to");
 
-    private static final int DAY = 24;
+    private static final int MINUTES = 60;
     private static final Argument IS = Argument.tag("is");
     private static final Argument MATCHES = Argument.tag("matches");
     private static final Argument REGEX = Argument.tag("regex");
@@ -339,18 +339,29 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
             tests.add(Test.of("currentdate", IS, Argument.text("weekday"), Argument.text(days)));
         }
         List<Test> hours = new ArrayList<>();
-        if (at.fromHour() > 0) {
-            hours.add(now("ge", "hour", "%02d".formatted(at.fromHour())));
+        if (at.from() > 0) {
+            hours.add(now("ge", TestWriter.clockPart(at.from()), TestWriter.clockValue(at.from())));
         }
-        if (at.toHour() < DAY) {
-            hours.add(now("lt", "hour", "%02d".formatted(at.toHour())));
+        if (at.to() < ReceivedAt.DAY) {
+            hours.add(now("lt", TestWriter.clockPart(at.to()), TestWriter.clockValue(at.to())));
         }
-        if (at.fromHour() < at.toHour()) {
+        if (at.from() < at.to()) {
             tests.addAll(hours);
         } else {
             tests.add(hours.size() < 2 ? Test.TRUE : Test.any(hours));
         }
         return Test.all(tests);
+    }
+
+    /** The part of a date (RFC 5260, section 4.2) by which a minute of the day is told. */
+    static String clockPart(int minute) {
+        return minute % MINUTES == 0 ? "hour" : "time";
+    }
+
+    static String clockValue(int minute) {
+        return minute % MINUTES == 0
+                ? "%02d".formatted(minute / MINUTES)
+                : "%02d:%02d:00".formatted(minute / MINUTES, minute % MINUTES);
     }
 
     private static Test now(String relation, String part, String value) {

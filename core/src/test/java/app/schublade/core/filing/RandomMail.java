@@ -158,8 +158,8 @@ final class RandomMail {
                         null,
                         null,
                         EnumSet.of(one(List.of(DayOfWeek.values()))),
-                        random.nextInt(24),
-                        1 + random.nextInt(24));
+                        random.nextInt(ReceivedAt.DAY),
+                        1 + random.nextInt(ReceivedAt.DAY));
             case 10 ->
                 new Marked(
                         List.of(new LabelRef(random.nextInt(4), FolderPath.parse("Objects"))),

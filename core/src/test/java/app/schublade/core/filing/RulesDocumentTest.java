@@ -107,6 +107,16 @@ class RulesDocumentTest {
         }
 
         @Override
+        public Condition called(Correspondent.Role role, String name) {
+            throw new AssertionError(name);
+        }
+
+        @Override
+        public List<String> lists(String name) {
+            throw new AssertionError(name);
+        }
+
+        @Override
         public String of(InAccount.Ref account) {
             throw new AssertionError(account);
         }

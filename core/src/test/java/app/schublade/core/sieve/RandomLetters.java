@@ -264,11 +264,12 @@ final class RandomLetters {
 
     private ReceivedAt received() {
         LocalDate first = today.plusDays(random.nextInt(5) - 2);
-        return switch (random.nextInt(4)) {
-            case 0 -> new ReceivedAt(first, null, Set.of(), 0, 24);
-            case 1 -> new ReceivedAt(null, first, Set.of(), 0, 24);
-            case 2 -> new ReceivedAt(null, null, EnumSet.of(one(List.of(DayOfWeek.values()))), 0, 24);
-            default -> new ReceivedAt(null, null, Set.of(), random.nextInt(24), 1 + random.nextInt(24));
+        return switch (random.nextInt(5)) {
+            case 0 -> ReceivedAt.days(first, null);
+            case 1 -> ReceivedAt.days(null, first);
+            case 2 -> ReceivedAt.on(EnumSet.of(one(List.of(DayOfWeek.values()))));
+            case 3 -> ReceivedAt.between(60 * random.nextInt(24), 60 * (1 + random.nextInt(24)));
+            default -> ReceivedAt.between(random.nextInt(ReceivedAt.DAY), 1 + random.nextInt(ReceivedAt.DAY));
         };
     }
 

@@ -42,6 +42,9 @@ class SieveReaderTest {
             currentdate :value "ge" "date" "2026-12-20"                   | received from 2026-12-20 on
             currentdate :is "weekday" ["0", "6"]                          | received on Saturday or Sunday
             date :value "lt" "received" "hour" "08"                       | received between 0:00 and 8:00
+            currentdate :value "gt" "hour" "17"                           | received between 18:00 and 24:00
+            currentdate :value "le" "time" "07:14:59"                     | received between 0:00 and 7:15
+            currentdate :value "ge" "time" "18:30:00"                     | received between 18:30 and 24:00
             anyof (size :over 5, size :under 3)                           | (larger than 5 bytes or smaller than 3 bytes)
             """)
     void eachTestMeansACondition(String test, String sentence) throws SieveException {
@@ -193,6 +196,14 @@ class SieveReaderTest {
             setflag "l20";                                                  | flags that were set before stay here
             if currentdate :is "weekday" "8" { stop; }                      | “8” is no weekday
             if currentdate :value "ge" "date" "20-1-1" { stop; }            | “20-1-1” is no date
+            if currentdate :is "weekday" "01" { stop; }                     | “01” is no weekday
+            if currentdate :is "date" ["2026-1-1", "x"] { stop; }           | a day or a time is compared with one value here
+            if currentdate :value "ge" "hour" ["08", "12"] { stop; }        | a day or a time is compared with one value here
+            if currentdate :value "ge" "hour" "8" { stop; }                 | “8” is no hour that can be told to the minute
+            if currentdate :value "gt" "hour" "23" { stop; }                | “gt 23” of a time has no counterpart here
+            if currentdate :value "lt" "time" "00:00:00" { stop; }          | “lt 00:00:00” of a time has no counterpart here
+            if currentdate :value "gt" "time" "08:15:00" { stop; }          | “08:15:00” is no time that can be told to the minute
+            if currentdate :is "time" "08:15:00" { stop; }                  | “eq 08:15:00” of a time has no counterpart here
             if currentdate :is "minute" "5" { stop; }                       | the part “minute” of a date has no counterpart here
             if header :matches "subject" "a\\\\*" { stop; }             | a pattern that means * or ? themselves has no counterpart here
             if header "subject" { stop; }                                   | the test “header” lacks something to compare
