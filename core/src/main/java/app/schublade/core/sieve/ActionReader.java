@@ -28,8 +28,13 @@ final class ActionReader {
         void add(int line, boolean leftOut, String what);
     }
 
-    /** What actions come to, with the line of the first of them. */
-    record Done(List<Effect> effects, boolean last, int line) {}
+    /**
+     * What actions come to.
+     *
+     * @param actions those that are come to, up to a {@code stop}
+     * @param line of the first of them
+     */
+    record Done(List<Effect> effects, boolean last, List<Command> actions, int line) {}
 
     Done read(List<Command> commands) {
         List<Command> actions = untilStop(commands);
@@ -54,7 +59,7 @@ final class ActionReader {
             remarks.add(line(actions), false, "what the script passes on and does not keep goes to the trash here");
             effects.add(new Effect.FileInto(world.trash()));
         }
-        return new Done(effects, last, line(actions));
+        return new Done(effects, last, actions, line(actions));
     }
 
     private static List<Command> untilStop(List<Command> commands) {

@@ -21,6 +21,7 @@ public final class SieveReader {
 
     private final TestReader tests;
     private final ActionReader actions;
+    private final Sequence sequence = new Sequence();
     private final List<Rule> rules = new ArrayList<>();
     private final List<ReadingRemark> remarks = new ArrayList<>();
 
@@ -94,25 +95,27 @@ public final class SieveReader {
     private boolean take(List<Command> commands, Context context) {
         ActionReader.Done done = actions.read(commands);
         if (done.effects().isEmpty() && !done.last()) {
+            if (done.actions().stream().anyMatch(one -> one.is("keep"))) {
+                follow(done, context);
+            }
             return false;
         }
         try {
             Rule rule = rule(context, done.effects(), done.last(), done.line());
-            boolean files = rule.then().stream().anyMatch(Effect.FileInto.class::isInstance);
-            boolean filed = commands.stream().anyMatch(one -> one.is("fileinto"));
-            boolean earlier = rules.stream()
-                    .anyMatch(one -> !one.last() && one.then().stream().anyMatch(Effect.FileInto.class::isInstance));
-            if (files && filed && earlier) {
-                remarks.add(new ReadingRemark(
-                        done.line(),
-                        false,
-                        "the script may file a message here that it filed before; here the first folder wins"));
-            }
+            follow(done, context);
             rules.add(rule);
             return rule.last();
         } catch (Unsayable e) {
             remarks.add(new ReadingRemark(done.line(), true, e.what()));
             return false;
+        }
+    }
+
+    /** What is done otherwise here because something else was done before. */
+    private void follow(ActionReader.Done done, Context context) {
+        if (context.unless().size() <= MAX_BRANCHES) {
+            sequence.differences(context.when(), context.unless(), done.actions())
+                    .forEach(told -> remarks.add(new ReadingRemark(done.line(), false, told)));
         }
     }
 

@@ -236,6 +236,9 @@ final class TestReader {
             default -> null;
         };
         boolean is = parts.match.equals("is");
+        if (is) {
+            refuseWhatNoAddressHas(parts);
+        }
         if (role != null && is && Set.of("all", "domain").contains(parts.part)) {
             return new Correspondent(role, parts.values());
         }
@@ -255,13 +258,23 @@ final class TestReader {
         for (String value : parts.values()) {
             if (parts.match.equals("matches") && parts.part.equals("all") && !value.contains("@")) {
                 for (String one : withAt(value)) {
-                    expressions.add(expression(parts.part, pattern(one)));
+                    expressions.add(expression(parts.part, pattern(one), true));
                 }
             } else {
-                expressions.add(expression(parts.part, signs(parts.match, value)));
+                expressions.add(expression(parts.part, signs(parts.match, value), value.contains("@")));
             }
         }
         return new Text(Where.HEADER, capital(field), Match.REGEX, expressions);
+    }
+
+    /** A whole address has an @, a part of one has none: what is otherwise means another thing here, and nothing there. */
+    private static void refuseWhatNoAddressHas(Comparison parts) throws Unsayable {
+        for (String value : parts.values()) {
+            boolean whole = parts.part.equals("all");
+            if (value.contains("@") != whole || value.contains("*")) {
+                throw new Unsayable("“%s” is no %s".formatted(value, whole ? "address" : "part of an address"));
+            }
+        }
     }
 
     /** A pattern of a whole address without an @: that lies in what one of its stars, or question marks, stands for. */
@@ -307,9 +320,9 @@ final class TestReader {
         return signs.toString();
     }
 
-    private static String expression(String part, String signs) throws Unsayable {
+    private static String expression(String part, String signs, boolean withAt) throws Unsayable {
         String address = switch (part) {
-            case "all" -> signs.contains("@") ? signs : "(%s@%s+|%s+@%s)".formatted(signs, SIGN, SIGN, signs);
+            case "all" -> withAt ? signs : "(%s@%s+|%s+@%s)".formatted(signs, SIGN, SIGN, signs);
             case "domain" -> SIGN + "+@" + signs;
             case "localpart" -> signs + "@" + SIGN + "+";
             case "user" -> signs + "(\\+" + SIGN + "*)?@" + SIGN + "+";

@@ -181,13 +181,45 @@ class SieveReaderTest {
                         new SieveReader.ReadingRemark(
                                 7,
                                 false,
-                                "the script may file a message here that it filed before; here the first folder wins"),
+                                "the script copies into the folder that it files into, and may keep the message in the Inbox too"),
                         new SieveReader.ReadingRemark(
                                 8,
                                 false,
                                 "the script may file a message here that it filed before; here the first folder wins"),
                         new SieveReader.ReadingRemark(
                                 9, true, "the keyword “unheard” stands for no label or category here"));
+    }
+
+    @Test
+    void whatIsDoneOneAfterTheOtherIsToldWhereItMatters() throws SieveException {
+        assertThat(told("""
+                if header "subject" "a" { fileinto "Loans"; }
+                if header "subject" "b" { keep; }
+                if header "subject" "c" { addflag "l20"; fileinto :flags "l21" "Schools"; addflag "l22"; }
+                """))
+                .containsExactly(
+                        "2 the script may keep a message in the Inbox that it filed before; here it lies in the folder alone",
+                        "3 the script may file a message here that it filed before; here the first folder wins",
+                        "3 what the script filed or kept before is without these flags there; here it has them",
+                        "3 the flags named here are put in place of those that were set before; here they are put on too");
+        assertThat(told("if size :over 1 { keep; }\nif size :over 2 { fileinto \"Loans\"; }"))
+                .containsExactly(
+                        "2 the script may file a message here that it keeps in the Inbox too; here it goes into the folder alone");
+        assertThat(told("""
+                if header "subject" "a" { fileinto "Loans"; }
+                elsif header "subject" "b" { fileinto "Schools"; addflag "\\\\Seen"; stop; }
+                else { keep; }
+                """))
+                .containsExactly(
+                        "2 what the script filed or kept before is without these flags there; here it has them");
+        assertThat(told("if size :over 1 { addflag \"l20\"; fileinto \"Loans\"; stop; }\nfileinto \"Schools\";"))
+                .isEmpty();
+    }
+
+    private static List<String> told(String script) throws SieveException {
+        return read(script).remarks().stream()
+                .map(one -> one.line() + " " + one.what())
+                .toList();
     }
 
     @ParameterizedTest
