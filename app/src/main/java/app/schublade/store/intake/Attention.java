@@ -157,7 +157,7 @@ class Attention {
         queries.forEach(query -> needs.addAll(query.needs()));
         return inputs.some(userId, messages, needs).stream()
                 .filter(one -> {
-                    RuleInput input = new RuleInput(one.message(), one.state());
+                    RuleInput input = one.input();
                     return queries.stream().anyMatch(query -> query.holds(input));
                 })
                 .map(one -> one.row().id())

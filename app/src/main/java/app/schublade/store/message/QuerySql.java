@@ -188,6 +188,14 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     }
 
     @Override
+    public Sql dealt(Query.Dealt query) {
+        return switch (query.how()) {
+            case ANSWERED -> sql("m.answered");
+            case FORWARDED -> sql("m.forwarded");
+        };
+    }
+
+    @Override
     public Sql flaggedAs(Query.FlaggedAs query) {
         return sql("(m.flag_id is not null and m.flag_id = %s)", query.flag().id());
     }

@@ -1,6 +1,7 @@
 package app.schublade.store.message;
 
 import app.schublade.core.filing.Condition.Need;
+import app.schublade.core.filing.RuleInput;
 import app.schublade.core.filing.State;
 import app.schublade.core.format.MimeReader;
 import app.schublade.core.format.Reading;
@@ -87,6 +88,11 @@ public class RuleInputStore {
     public record RuleCandidate(ListRow row, Message message) {
         public State state() {
             return row.state();
+        }
+
+        /** As queries ask for it. */
+        public RuleInput input() {
+            return new RuleInput(message, row.state(), row.handled());
         }
     }
 

@@ -15,7 +15,6 @@ import app.schublade.core.filing.InGroup;
 import app.schublade.core.filing.Marked;
 import app.schublade.core.filing.Not;
 import app.schublade.core.filing.ReceivedAt;
-import app.schublade.core.filing.RuleInput;
 import app.schublade.core.filing.SentTo;
 import app.schublade.core.filing.Sized;
 import app.schublade.core.filing.State;
@@ -128,6 +127,10 @@ class QuerySqlTest {
                     random.nextBoolean() ? null : one(random, places.trays()).id(),
                     random.nextInt(4) == 0 ? DayTime.parse("2026-12-01 09:00") : null);
             cabinet.filing.act(user, Cause.HAND, "x", List.of(id), state -> to);
+            cabinet.jdbc
+                    .sql("update message set answered = ?, forwarded = ? where id = ?")
+                    .params(random.nextBoolean(), random.nextInt(4) == 0, id)
+                    .update();
         }
     }
 
@@ -228,7 +231,10 @@ class QuerySqlTest {
                 new Query.DueOn(
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(4)),
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 28 + random.nextInt(3)));
-            case 9 -> new Query.FlaggedAs(one(random, places.flags()).ref());
+            case 9 ->
+                random.nextBoolean()
+                        ? new Query.FlaggedAs(one(random, places.flags()).ref())
+                        : new Query.Dealt(one(random, List.of(Query.Dealing.values())));
             case 10 -> new Query.Without(query(random, depth - 1));
             case 11 ->
                 new Query.Any(Stream.generate(() -> query(random, depth - 1))
@@ -254,7 +260,7 @@ class QuerySqlTest {
         for (int i = 0; i < QUERIES; i++) {
             Query query = query(random, 3);
             List<Long> expected = all.stream()
-                    .filter(one -> query.holds(new RuleInput(one.message(), one.state())))
+                    .filter(one -> query.holds(one.input()))
                     .map(one -> one.row().id())
                     .sorted(Comparator.reverseOrder())
                     .toList();

@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import app.schublade.core.message.Handled;
 import app.schublade.core.message.Message;
 import app.schublade.core.message.SubjectStem;
 import app.schublade.core.words.Fold;
@@ -14,15 +15,22 @@ import org.jspecify.annotations.Nullable;
 public final class RuleInput {
     private final Message message;
     private final State state;
+    private final Handled handled;
     private final Set<String> addresses;
     private final Folded subject;
     private final Folded body;
     private final Folded senderName;
     private final Map<String, List<Folded>> headers = new HashMap<>();
 
+    /** Of a message that was neither answered nor passed on. */
     public RuleInput(Message message, State state) {
+        this(message, state, Handled.elsewhere(false, false));
+    }
+
+    public RuleInput(Message message, State state, Handled handled) {
         this.message = message;
         this.state = state;
+        this.handled = handled;
         addresses = new HashSet<>(message.recipients());
         addresses.addAll(message.sentTo());
         subject = new Folded(message.subject());
@@ -36,6 +44,10 @@ public final class RuleInput {
 
     public State state() {
         return state;
+    }
+
+    public Handled handled() {
+        return handled;
     }
 
     /** All that it was sent to, as written and as the account's own. */

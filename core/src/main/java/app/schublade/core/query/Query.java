@@ -28,6 +28,7 @@ public sealed interface Query
                 Query.InTray,
                 Query.Tickled,
                 Query.Unread,
+                Query.Dealt,
                 Query.FlaggedAs,
                 Query.DueOn,
                 Query.Meets,
@@ -65,6 +66,8 @@ public sealed interface Query
         T tickled(Tickled query);
 
         T unread(Unread query);
+
+        T dealt(Dealt query);
 
         T flaggedAs(FlaggedAs query);
 
@@ -244,6 +247,43 @@ public sealed interface Query
         @Override
         public <T> T accept(QueryVisitor<T> visitor) {
             return visitor.unread(this);
+        }
+    }
+
+    /** What the user has done with a message, here or in another mail program. */
+    enum Dealing {
+        ANSWERED("answered"),
+        FORWARDED("forwarded");
+
+        private final String words;
+
+        Dealing(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /** Those that the user has answered or passed on. */
+    record Dealt(Dealing how) implements Query {
+        @Override
+        public boolean holds(RuleInput message) {
+            return switch (how) {
+                case ANSWERED -> message.handled().answered();
+                case FORWARDED -> message.handled().forwarded();
+            };
+        }
+
+        @Override
+        public String sentence() {
+            return how.words();
+        }
+
+        @Override
+        public <T> T accept(QueryVisitor<T> visitor) {
+            return visitor.dealt(this);
         }
     }
 

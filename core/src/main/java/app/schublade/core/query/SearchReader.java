@@ -245,6 +245,9 @@ public final class SearchReader {
         return switch (word(at)) {
             case "unread" -> mark(1, "unread", new Query.Unread());
             case "flagged" -> mark(1, "flagged", Filter.FLAGGED.query());
+            case "answered", "replied" -> answered(at, new Query.Dealt(Query.Dealing.ANSWERED));
+            case "unanswered" -> answered(at, new Query.Without(new Query.Dealt(Query.Dealing.ANSWERED)));
+            case "forwarded" -> answered(at, new Query.Dealt(Query.Dealing.FORWARDED));
             case "overdue" ->
                 mark(1, "overdue", new Query.DueOn(null, world.today().minusDays(1)));
             case "due" ->
@@ -258,6 +261,12 @@ public final class SearchReader {
                         .or(() -> mark(1, "due", new Query.DueOn(null, null)));
             default -> Optional.empty();
         };
+    }
+
+    /** With "by me" behind it or without. */
+    private Optional<Read> answered(int at, Query query) {
+        boolean byMe = word(at + 1).equals("by") && word(at + 2).equals("me");
+        return mark(byMe ? 3 : 1, query.sentence(), query);
     }
 
     private static Optional<Read> mark(int pieces, String said, Query query) {
