@@ -4,6 +4,9 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import app.schublade.core.filing.DayTime;
+import app.schublade.core.filing.Effect;
+import app.schublade.core.filing.ReceivedAt;
+import app.schublade.core.filing.Rule;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.triage.LookHours;
 import app.schublade.standin.AuthorisationHost;
@@ -37,6 +40,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -224,6 +228,7 @@ class AccessibilityTest {
         cabinet.people.markKey(person.id(), "key@person.example", true);
         cabinet.rules.save(person.id(), cabinet.filing(person.id(), "grebe.example", "Loans"));
         long hidden = cabinet.rules.save(person.id(), cabinet.filing(person.id(), "o.grebe.example", "Loans/Halden"));
+        numbers.put("dated", cabinet.rules.save(person.id(), holidays()));
         long category = cabinet.places.categories(person.id()).get(0).id();
         long message = 0;
         for (int i = 0; i < 4; i++) {
@@ -287,6 +292,11 @@ class AccessibilityTest {
         page.getByLabel("A conversation is one row").check();
         window.button("Arrange").click();
         assertThat(page.locator(".fold")).hasCount(1);
+    }
+
+    private static Rule holidays() {
+        ReceivedAt days = ReceivedAt.days(LocalDate.parse("2026-12-20"), LocalDate.parse("2027-01-06"));
+        return new Rule(0, "Holidays", true, List.of(days), List.of(), List.of(new Effect.Flag(true)), false);
     }
 
     /** Somebody blocked, a conversation muted, a list, and a message that is done with. */
@@ -396,6 +406,7 @@ class AccessibilityTest {
                 State.of("/rules/{rule}"),
                 State.of("/rules/new?message={message}", "see .trow"),
                 State.of("/rules/new"),
+                State.of("/rules/{dated}", "see .line .days"),
                 State.of("/rules/check"),
                 State.of("/rules/check", "click main .btn", "see .checked"),
                 State.of("/rules/sieve"),

@@ -152,7 +152,8 @@ class DeskController {
                                 rows.get(wanted - 1).group())
                 : null;
         model.addAttribute("empty", rows.isEmpty());
-        model.addAttribute("items", RowWriter.write(rows, listing, more));
+        model.addAttribute("rows", rows);
+        model.addAttribute("more", more);
     }
 
     /** The other messages of the conversation that a row stands for, as rows below it. */
@@ -166,7 +167,8 @@ class DeskController {
         List<ListStore.ListLine> all = lists.conversationOf(person.id(), row, MAX_CONVERSATION);
         List<RowView> others = rowMaker.inner(
                 all.stream().filter(line -> line.row().id() != row).toList(), listing);
-        model.addAttribute("items", RowWriter.write(others, listing, null));
+        model.addAttribute("rows", others);
+        model.addAttribute("listing", listing);
         return "desk/rows :: items";
     }
 }

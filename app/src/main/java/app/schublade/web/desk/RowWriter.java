@@ -10,7 +10,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
-/** Writes the rows of a list as HTML. */
+/** Writes the rows of a list as HTML: {@code <list:rows/>} in a template. */
 final class RowWriter {
     private static final String ANSWERED = "M5.5 1.5L1.5 5.5l4 4M1.5 5.5H8c3 0 4.5 1.5 4.5 5";
     private static final String FORWARDED = "M8.5 1.5l4 4-4 4M12.5 5.5H6c-3 0-4.5 1.5-4.5 5";

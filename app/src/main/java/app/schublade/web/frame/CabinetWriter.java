@@ -6,7 +6,7 @@ import app.schublade.store.place.Places;
 import java.nio.charset.StandardCharsets;
 import org.springframework.web.util.UriUtils;
 
-/** Writes the drawers of the cabinet, and the labels below them, as HTML. */
+/** Writes the drawers of the cabinet, and the labels below them, as HTML: {@code <cabinet:drawers/>} in a template, and {@code <cabinet:tabs/>}. */
 final class CabinetWriter {
     private final Markup out = new Markup();
     private final Frame.View view;

@@ -78,16 +78,14 @@ public class Frame {
             return all.isEmpty() ? null : "/colours/" + all + ".css";
         }
 
-        /** The folders that the cabinet shows, as HTML; empty if there are none. */
-        public String drawers() {
-            return CabinetWriter.drawers(
-                    this, places.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id())));
+        /** The folders that the cabinet shows. */
+        public PathTree<Places.Folder> drawers() {
+            return places.folderTree().keep(folder -> isShown(folder, "/mail/folder/" + folder.id()));
         }
 
-        /** The labels that the cabinet shows, as HTML; empty if there are none. */
-        public String tabs() {
-            return CabinetWriter.tabs(
-                    this, places.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id())));
+        /** The labels that the cabinet shows. */
+        public PathTree<Places.Label> tabs() {
+            return places.labelTree().keep(label -> isShown(label, "/mail/label/" + label.id()));
         }
 
         private boolean isShown(Places.Placed place, String address) {
