@@ -6,8 +6,7 @@ import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /**
- * HTML written piece by piece, for what is on a page hundreds of times over: there a template takes longer than all else
- * (see {@code bench list}). Texts and values of attributes are escaped; names are those of the code that calls.
+ * HTML written piece by piece, for what is on a page hundreds of times over (see {@link WrittenElements}). Texts and values of attributes are escaped; names are those of the code that calls.
  */
 public final class Markup {
     private final StringBuilder written = new StringBuilder(1 << 14);
