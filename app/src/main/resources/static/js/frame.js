@@ -223,13 +223,19 @@
     return isDragging() ? dropped().then(refreshCabinet) : done;
   };
 
+  // A page that is being left breaks off what it has asked for: that nobody answered is not known then.
+  const LEAVING_MILLIS = 10000;
+  let left = -LEAVING_MILLIS;
+  addEventListener('beforeunload', () => { left = performance.now(); });
+  const isUnanswered = (status) => [401, 403].includes(status) || (status === 0 && performance.now() - left < LEAVING_MILLIS);
+
   /** Deeds are sent in the order in which they were done. */
   let last = Promise.resolve();
   const send = (address, values) => {
     const sent = fields(values);
     const key = late.keep(address, sent);
     const mine = last.then(async () => {
-      const done = await ask(address, { method: 'POST', fields: sent, onAnswer: (status) => [401, 403].includes(status) || late.forget(key) });
+      const done = await ask(address, { method: 'POST', fields: sent, onAnswer: (status) => isUnanswered(status) || late.forget(key) });
       // The cabinet of the answer is that of the place where the deed was done.
       if (sent.get('here') !== standing().here) refreshCabinet();
       return done;

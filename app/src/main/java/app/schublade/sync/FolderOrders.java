@@ -14,7 +14,7 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
- * Renames and deletes folders on the server as the user did here. Both are safe to repeat: a folder that was renamed
+ * Makes, renames and deletes folders on the server as the user did here. All of it is safe to repeat: a folder that was renamed
  * already is recognised under its new name by the next {@link FolderList}, one that was deleted is missed there.
  */
 final class FolderOrders {
@@ -30,6 +30,9 @@ final class FolderOrders {
 
     void run() throws MailException {
         rename();
+        for (long folder : tools.mailboxes().toMake(account.id())) {
+            make(folder);
+        }
         List<Mailbox> toDelete = tools.mailboxes().toDelete(account.id());
         if (!toDelete.isEmpty()) {
             prepare();
@@ -136,6 +139,19 @@ final class FolderOrders {
             }
         }
         tools.mailboxes().moved(mailbox.id(), name, path.toString());
+    }
+
+    private void make(long folder) throws MailException {
+        try {
+            Mailbox made = new ServerFolders(account, tools, imap).folder(folder);
+            tools.progress().tell(account, "Created the folder %s.".formatted(made.serverName()));
+        } catch (MailException e) {
+            if (e.kind() != MailException.FailureKind.REFUSED) {
+                throw e;
+            }
+            tools.progress().tell(account, e.getMessage());
+        }
+        tools.mailboxes().isMade(account.id(), folder);
     }
 
     private void delete(Mailbox mailbox) throws MailException {

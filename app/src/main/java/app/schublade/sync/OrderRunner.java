@@ -2,8 +2,6 @@ package app.schublade.sync;
 
 import app.schublade.core.format.Identity;
 import app.schublade.core.message.Amount;
-import app.schublade.core.place.FolderPath;
-import app.schublade.core.place.SpecialUse;
 import app.schublade.mail.Fetched;
 import app.schublade.mail.ImapConnection;
 import app.schublade.mail.MailException;
@@ -38,8 +36,11 @@ final class OrderRunner {
     private final ImapConnection imap;
     private final FolderDoors doors;
 
+    private final ServerFolders serverFolders;
+
     OrderRunner(Account account, WorkerTools tools, ImapConnection imap) {
         doors = new FolderDoors(account, tools, imap);
+        serverFolders = new ServerFolders(account, tools, imap);
         this.account = account;
         this.tools = tools;
         this.imap = imap;
@@ -222,7 +223,7 @@ final class OrderRunner {
 
     /** Returns those that are done. */
     private List<ServerOrder> move(List<ServerOrder> group, Optional<Mailbox> source) throws MailException {
-        Mailbox target = target(group.get(0).folderId());
+        Mailbox target = serverFolders.folder(group.get(0).folderId());
         if (source.isPresent() && source.get().id() == target.id()) {
             return group;
         }
@@ -277,7 +278,7 @@ final class OrderRunner {
      * original is still where it was: else another program may have moved that one there.
      */
     private List<ServerOrder> copy(List<ServerOrder> group, Mailbox source) throws MailException {
-        Mailbox target = target(group.get(0).folderId());
+        Mailbox target = serverFolders.folder(group.get(0).folderId());
         List<ServerOrder> done = new ArrayList<>();
         List<ServerOrder> left = new ArrayList<>();
         for (ServerOrder order : present(group, source)) {
@@ -321,7 +322,7 @@ final class OrderRunner {
     }
 
     private List<ServerOrder> bring(ServerOrder order) throws MailException {
-        Mailbox target = target(order.folderId());
+        Mailbox target = serverFolders.folder(order.folderId());
         long uid = order.begun() ? find(order, target) : 0;
         if (uid == 0) {
             tools.orders().begun(List.of(order.id()));
@@ -365,27 +366,5 @@ final class OrderRunner {
                 .mapToLong(Fetched::uid)
                 .findFirst()
                 .orElse(0);
-    }
-
-    /** A folder that its server did not rename may have the name there. */
-    private FolderPath freePath(FolderPath wanted) {
-        FolderPath path = wanted;
-        for (int i = 2; tools.mailboxes().isUsed(account.id(), imap.serverName(path)); i++) {
-            path = FolderPath.parse("%s (%d)".formatted(wanted, i));
-        }
-        return path;
-    }
-
-    /** The account's folder for a folder of the cabinet; made on the server when first needed. */
-    private Mailbox target(long folderId) throws MailException {
-        Optional<Mailbox> known = tools.mailboxes().mailboxOf(account.id(), folderId);
-        if (known.isPresent()) {
-            return known.get();
-        }
-        FolderPath path = freePath(tools.mailboxes().path(folderId));
-        String serverName = imap.create(path);
-        RemoteFolder made = new RemoteFolder(serverName, path, SpecialUse.of(path, List.of()), true);
-        Mailbox mailbox = tools.mailboxes().mailbox(account, made);
-        return tools.mailboxes().opened(mailbox, imap.open(serverName), 0);
     }
 }

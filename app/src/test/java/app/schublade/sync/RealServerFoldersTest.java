@@ -26,6 +26,33 @@ class RealServerFoldersTest extends RealServers {
     }
 
     @ParameterizedTest
+    @EnumSource(names = {"SLASH", "PLAIN"})
+    void aFolderIsMadeOnOneServerBeforeAnythingLiesInIt(Kind kind) throws Exception {
+        try (Case c = new Case(kind);
+                Case other = new Case(Kind.SLASH.host(), Kind.SLASH.host().user(), "CD")) {
+            FolderStore folders = office.bean(FolderStore.class);
+            long id = folder("Loans/Halden");
+            assertThat(folders.without(person.id(), id))
+                    .extracting(FolderStore.MissingServer::account)
+                    .containsExactly(c.account.id(), other.account.id());
+            assertThat(folders.makeOn(office.person().id(), id, c.account.id())).isEmpty();
+            assertThat(folders.makeOn(person.id(), id, c.account.id())).isPresent();
+            Await.until("it is there", () -> paths(c).contains("Loans/Halden"));
+            Await.until(
+                    "it is known to be", () -> folders.without(person.id(), id).size() == 1);
+            assertThat(paths(other)).doesNotContain("Loans/Halden");
+            c.put(c.other.create(FolderPath.parse("Loans/Halden")), "l1@quay.example", "In Halden");
+            c.lookTwice();
+            assertThat(c.lies("In Halden")).isEqualTo("Loans / Halden");
+            long gone = folder("Gone");
+            folders.makeOn(person.id(), gone, other.account.id());
+            folders.delete(person.id(), folders.portrait(person.id(), gone).orElseThrow());
+            other.lookTwice();
+            Await.until("nothing is left of it", () -> !paths(other).contains("Gone"));
+        }
+    }
+
+    @ParameterizedTest
     @EnumSource
     void aFolderThatIsRenamedElsewhereIsFollowedAndOneThatIsDeletedIsGone(Kind kind) throws Exception {
         try (Case c = new Case(kind)) {

@@ -409,4 +409,23 @@ class PlacesPagesTest {
                 .contains("Took away the label Values")
                 .contains("undone");
     }
+
+    @Test
+    void aFolderIsMadeOnTheServerThatOneChooses() {
+        String page = "/folders/" + folder("Loans");
+        assertThat(browser.get(page).page().select("button[name=account]").eachText())
+                .containsExactly("Account MU");
+        assertThat(browser.post(page + "/servers", "account", account.id()).status())
+                .isEqualTo(302);
+        assertThat(browser.get(page)
+                        .page()
+                        .select("button[name=account][disabled]")
+                        .eachText())
+                .containsExactly("Account MU (under way)");
+        assertThat(browser.post(page + "/servers", "account", 0).status()).isEqualTo(404);
+        assertThat(new Browser(office, office.person())
+                        .post(page + "/servers", "account", account.id())
+                        .status())
+                .isEqualTo(404);
+    }
 }

@@ -122,6 +122,8 @@ class QueueJourneyTest {
         journey((person, window, desk) -> {
             office.whileTheDatabaseIsAway(() -> {
                 desk.press("a").says("The database does not answer");
+                // It is asked for again, and nobody has answered that when the page is left.
+                window.page.waitForRequest("**/act", () -> {});
                 window.page.reload();
                 assertThat(window.page.locator("h1")).hasText("The database does not answer");
             });

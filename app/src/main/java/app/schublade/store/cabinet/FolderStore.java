@@ -98,6 +98,43 @@ public class FolderStore {
     }
 
     /**
+     * An account whose server has no such folder.
+     *
+     * @param wished whether it is to be made there already
+     */
+    public record MissingServer(long account, String name, boolean wished) {}
+
+    /** The servers on which a folder could be made; those of POP3 have none. */
+    public List<MissingServer> without(long userId, long folder) {
+        return jdbc.sql("""
+                        select a.id, a.name, exists (select from folder_wish w where w.account_id = a.id and w.folder_id = :folder) as wished
+                        from account a where a.user_id = :user and a.protocol = 'IMAP'
+                            and not exists (select from mailbox b where b.account_id = a.id and b.folder_id = :folder)
+                        order by a.position, a.id
+                        """)
+                .param("folder", folder)
+                .param("user", userId)
+                .query((row, number) ->
+                        new MissingServer(row.getLong("id"), row.getString("name"), row.getBoolean("wished")))
+                .list();
+    }
+
+    /** Has a folder made on an account's server, before anything is filed into it. Nothing if it is there, or is not the user's. */
+    @Transactional
+    public Optional<MissingServer> makeOn(long userId, long folder, long account) {
+        Optional<MissingServer> server = without(userId, folder).stream()
+                .filter(one -> one.account() == account)
+                .findFirst();
+        if (server.isPresent()) {
+            jdbc.sql("insert into folder_wish (account_id, folder_id) values (?, ?) on conflict do nothing")
+                    .params(account, folder)
+                    .update();
+            changes.tellAll(userId);
+        }
+        return server;
+    }
+
+    /**
      * Gives a folder another path, with all that lies below it. Rules follow, for they know it by its id.
      *
      * @throws InputProblem if there is a folder of that path, if the path lies within the folder itself or what lies in it

@@ -236,6 +236,21 @@ public class MailboxStore {
                 .single();
     }
 
+    /** Folders that are to be made on the account's server, though nothing lies in them. */
+    public List<Long> toMake(long accountId) {
+        return jdbc.sql("""
+                        select w.folder_id from folder_wish w join folder f on f.id = w.folder_id
+                        where w.account_id = ? and f.deleted_at is null order by f.path
+                        """).param(accountId).query(Long.class).list();
+    }
+
+    /** The wish is fulfilled, or refused. */
+    public void isMade(long accountId, long folderId) {
+        jdbc.sql("delete from folder_wish where account_id = ? and folder_id = ?")
+                .params(accountId, folderId)
+                .update();
+    }
+
     /** Folders whose name here the account's server has not been told yet; those further up first. */
     public List<Mailbox> toRename(long accountId) {
         return jdbc.sql(COLUMNS + """

@@ -23,35 +23,35 @@ import org.thymeleaf.templatemode.TemplateMode;
  */
 public final class WrittenElements extends AbstractProcessorDialect {
     /** Writes HTML of what the attributes hold, asked for by their names. */
-    public interface Writing extends Function<Function<String, @Nullable Object>, String> {}
+    public interface ElementWriter extends Function<Function<String, @Nullable Object>, String> {}
 
-    private final Map<String, Writing> writings;
+    private final Map<String, ElementWriter> writers;
 
     /** @param prefix that the elements' names have in templates: {@code <list:rows/>} */
-    public WrittenElements(String prefix, Map<String, Writing> writings) {
+    public WrittenElements(String prefix, Map<String, ElementWriter> writers) {
         super("Schublade: " + prefix, prefix, StandardDialect.PROCESSOR_PRECEDENCE);
-        this.writings = Map.copyOf(writings);
+        this.writers = Map.copyOf(writers);
     }
 
     @Override
     public Set<IProcessor> getProcessors(String prefix) {
         Set<IProcessor> processors = new LinkedHashSet<>();
-        writings.forEach((name, writing) -> processors.add(new WrittenElement(prefix, name, writing)));
+        writers.forEach((name, writer) -> processors.add(new WrittenElement(prefix, name, writer)));
         return processors;
     }
 
     private static final class WrittenElement extends AbstractElementTagProcessor {
-        private final Writing writing;
+        private final ElementWriter writer;
 
-        WrittenElement(String prefix, String name, Writing writing) {
+        WrittenElement(String prefix, String name, ElementWriter writer) {
             super(TemplateMode.HTML, prefix, name, true, null, false, StandardDialect.PROCESSOR_PRECEDENCE);
-            this.writing = writing;
+            this.writer = writer;
         }
 
         @Override
         protected void doProcess(
                 ITemplateContext context, IProcessableElementTag tag, IElementTagStructureHandler structure) {
-            String html = writing.apply(name -> value(context, tag, name));
+            String html = writer.apply(name -> value(context, tag, name));
             IModelFactory models = context.getModelFactory();
             structure.replaceWith(models.createModel(models.createText(html)), false);
         }

@@ -53,6 +53,7 @@ class FolderController {
         model.addAttribute("view", frame.view(person, "/mail/folder/" + id, null));
         model.addAttribute("folder", folder(person, id));
         model.addAttribute("others", others(person, id));
+        model.addAttribute("servers", folders.without(person.id(), id));
         return "places/folder";
     }
 
@@ -70,6 +71,21 @@ class FolderController {
                 () -> folders.rename(person.id(), folder, wanted));
         redirect.addFlashAttribute("notice", Notice.done("The folder is called %s now".formatted(wanted.shown())));
         return "redirect:/mail/folder/" + id;
+    }
+
+    /** On an account's server, before anything is filed into it. */
+    @PostMapping("/servers")
+    String make(
+            @AuthenticationPrincipal CurrentUser person,
+            @PathVariable long id,
+            @RequestParam long account,
+            RedirectAttributes redirect) {
+        FolderStore.MissingServer server = folders.makeOn(
+                        person.id(), folder(person, id).id(), account)
+                .orElseThrow(() -> new ResponseStatusException(
+                        HttpStatus.NOT_FOUND, "It is on that server, or there is no such account."));
+        redirect.addFlashAttribute("notice", Notice.done("It is being created on the server of " + server.name()));
+        return "redirect:/folders/" + id;
     }
 
     /** The folders that it can be merged into. */

@@ -21,7 +21,7 @@ public final class SieveReader {
 
     private final TestReader tests;
     private final ActionReader actions;
-    private final Sequence sequence = new Sequence();
+    private final ActionSequence sequence = new ActionSequence();
     private final List<Rule> rules = new ArrayList<>();
     private final List<ReadingRemark> remarks = new ArrayList<>();
 

@@ -9,7 +9,7 @@ import java.util.Set;
  * and each time with the flags that are set then (RFC 5232, section 2); here a message lies in one folder, and has its flags
  * wherever it lies. So it matters whether actions can meet.
  */
-final class Sequence {
+final class ActionSequence {
     private static final Set<String> SETS_FLAGS = Set.of("addflag", "setflag", "removeflag");
 
     private final List<Block> filing = new ArrayList<>();
@@ -25,17 +25,17 @@ final class Sequence {
      */
     private record Block(List<Test> when, List<Test> unless, List<Command> actions) {
         boolean files() {
-            return actions.stream().anyMatch(Sequence::isFiling);
+            return actions.stream().anyMatch(ActionSequence::isFiling);
         }
 
         boolean copies() {
-            return actions.stream().anyMatch(one -> one.is("fileinto") && one.has("copy"));
+            return actions.stream().anyMatch(ActionSequence::isCopying);
         }
 
         /** Whether it copies into a folder that others file into. */
         boolean copiesWhereFiled(Block other) {
             return actions.stream()
-                    .filter(one -> one.is("fileinto") && one.has("copy"))
+                    .filter(ActionSequence::isCopying)
                     .anyMatch(copy -> other.actions.stream()
                             .anyMatch(one -> isFiling(one) && one.texts().equals(copy.texts())));
         }
@@ -74,6 +74,10 @@ final class Sequence {
             return when.stream().noneMatch(later.unless::contains)
                     && later.when.stream().noneMatch(unless::contains);
         }
+    }
+
+    private static boolean isCopying(Command one) {
+        return one.is("fileinto") && one.has("copy");
     }
 
     private static boolean isFiling(Command one) {
