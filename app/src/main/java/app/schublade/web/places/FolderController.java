@@ -84,7 +84,7 @@ class FolderController {
                         person.id(), folder(person, id).id(), account)
                 .orElseThrow(() -> new ResponseStatusException(
                         HttpStatus.NOT_FOUND, "It is on that server, or there is no such account."));
-        redirect.addFlashAttribute("notice", Notice.done("It is being created on the server of " + server.name()));
+        redirect.addFlashAttribute("notice", Notice.told("It is being created on the server of " + server.name()));
         return "redirect:/folders/" + id;
     }
 
