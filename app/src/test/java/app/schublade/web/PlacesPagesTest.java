@@ -417,11 +417,12 @@ class PlacesPagesTest {
                 .containsExactly("Account MU");
         assertThat(browser.post(page + "/servers", "account", account.id()).status())
                 .isEqualTo(302);
-        assertThat(browser.get(page)
-                        .page()
-                        .select("button[name=account][disabled]")
-                        .eachText())
-                .containsExactly("Account MU (under way)");
+        Document told = browser.get(page).page();
+        assertThat(told.select("button[name=account][disabled]").eachText()).containsExactly("Account MU (under way)");
+        assertThat(told.select("#notice").text())
+                .as("what Z takes back is something else")
+                .contains("It is being created on the server of Account MU")
+                .doesNotContain("Undo");
         assertThat(browser.post(page + "/servers", "account", 0).status()).isEqualTo(404);
         assertThat(new Browser(office, office.person())
                         .post(page + "/servers", "account", account.id())
