@@ -340,10 +340,10 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
         }
         List<Test> hours = new ArrayList<>();
         if (at.from() > 0) {
-            hours.add(now("ge", TestWriter.clockPart(at.from()), TestWriter.clockValue(at.from())));
+            hours.add(now("ge", clockPart(at.from()), clockValue(at.from())));
         }
         if (at.to() < ReceivedAt.DAY) {
-            hours.add(now("lt", TestWriter.clockPart(at.to()), TestWriter.clockValue(at.to())));
+            hours.add(now("lt", clockPart(at.to()), clockValue(at.to())));
         }
         if (at.from() < at.to()) {
             tests.addAll(hours);

@@ -58,12 +58,15 @@ final class LatinFold {
     /** Whether a text has no other signs. */
     static boolean reads(String text) {
         for (int i = 0; i < text.length(); i++) {
-            char sign = text.charAt(i);
-            if (sign >= LETTERS && (sign < MARKS || sign >= BEHIND_MARKS)) {
+            if (!reads(text.charAt(i))) {
                 return false;
             }
         }
         return true;
+    }
+
+    private static boolean reads(char sign) {
+        return sign < LETTERS || (sign >= MARKS && sign < BEHIND_MARKS);
     }
 
     /** As {@link Fold#line}; null if the text has other signs. */
@@ -108,7 +111,7 @@ final class LatinFold {
         char[] signs = text.toCharArray();
         int others = 0;
         for (char sign : signs) {
-            if (sign >= LETTERS && (sign < MARKS || sign >= BEHIND_MARKS)) {
+            if (!reads(sign)) {
                 return null;
             }
             others += sign < 0x80 ? 0 : 1;
