@@ -60,6 +60,7 @@ final class FolderList {
             listed.add(new FolderEntry(mailbox != null ? mailbox : found(remote, missing), remote.status()));
         }
         missing.forEach(this::gone);
+        tools.mailboxes().forgetWishesOfDeleted(account.id());
         listed.sort(Comparator.comparing((FolderEntry one) -> !one.mailbox().inbox())
                 .thenComparing(one -> one.mailbox().serverName()));
         return listed;

@@ -27,10 +27,12 @@ final class ServerFolders {
         if (known.isPresent()) {
             return known.get();
         }
-        FolderPath path = freePath(tools.mailboxes().path(folderId));
+        FolderPath asked = tools.mailboxes().path(folderId);
+        FolderPath path = freePath(asked);
+        tools.mailboxes().wish(account.id(), folderId);
         String serverName = imap.create(path);
         RemoteFolder made = new RemoteFolder(serverName, path, SpecialUse.of(path, List.of()), true);
-        Mailbox mailbox = tools.mailboxes().mailbox(account, made);
+        Mailbox mailbox = tools.mailboxes().made(account, folderId, asked, made);
         return tools.mailboxes().opened(mailbox, imap.open(serverName), 0);
     }
 

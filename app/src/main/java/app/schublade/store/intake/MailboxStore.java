@@ -55,6 +55,10 @@ public class MailboxStore {
         if (known.isPresent()) {
             return known.get();
         }
+        Optional<Long> wished = wished(account.id(), remote.path());
+        if (wished.isPresent()) {
+            return made(account, wished.get(), remote.path(), remote);
+        }
         jdbc.sql("insert into mailbox (account_id, folder_id, server_name, path) values (?, ?, ?, ?)")
                 .params(
                         account.id(),
@@ -64,6 +68,30 @@ public class MailboxStore {
                 .update();
         return query("b.account_id = ? and b.server_name = ?", account.id(), remote.serverName())
                 .orElseThrow();
+    }
+
+    /**
+     * Takes note of a folder that was made on a server for one of the cabinet, whatever became of that one meanwhile: if it
+     * was deleted it stays so, and if it was renamed the server is to follow.
+     *
+     * @param asked the folder's path when the server was asked
+     */
+    @Transactional
+    public Mailbox made(Account account, long folderId, FolderPath asked, RemoteFolder remote) {
+        users.alone(account.userId());
+        isMade(account.id(), folderId);
+        jdbc.sql("""
+                        insert into mailbox (account_id, folder_id, server_name, path, wanted_path)
+                        select :account, f.id, :name, :path, nullif(f.path, :asked) from folder f where f.id = :folder
+                        on conflict do nothing
+                        """)
+                .param("account", account.id())
+                .param("name", remote.serverName())
+                .param("path", remote.path().toString())
+                .param("asked", asked.toString())
+                .param("folder", folderId)
+                .update();
+        return mailbox(account, remote);
     }
 
     /**
@@ -234,6 +262,32 @@ public class MailboxStore {
                 .params(accountId, serverName)
                 .query(Boolean.class)
                 .single();
+    }
+
+    /** Takes note that a server is about to be asked for a folder, should the answer be lost. */
+    public void wish(long accountId, long folderId) {
+        jdbc.sql("insert into folder_wish (account_id, folder_id) values (?, ?) on conflict do nothing")
+                .params(accountId, folderId)
+                .update();
+    }
+
+    /** The folder that a server was asked to make under this path, without having answered. */
+    private Optional<Long> wished(long accountId, FolderPath path) {
+        return jdbc.sql("""
+                        select w.folder_id from folder_wish w join folder f on f.id = w.folder_id
+                        where w.account_id = ? and lower(f.path) = lower(?) limit 1
+                        """)
+                .params(accountId, path.toString())
+                .query(Long.class)
+                .optional();
+    }
+
+    /** Whoever deleted a folder no longer wants it made. For after a look at all folders: it has found one that was made unheard. */
+    public void forgetWishesOfDeleted(long accountId) {
+        jdbc.sql("""
+                        delete from folder_wish w using folder f
+                        where w.account_id = ? and f.id = w.folder_id and f.deleted_at is not null
+                        """).param(accountId).update();
     }
 
     /** Folders that are to be made on the account's server, though nothing lies in them. */

@@ -6,6 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import app.schublade.core.place.FolderPath;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.problem.InputProblem;
+import app.schublade.mail.RemoteFolder;
+import app.schublade.store.account.Account;
+import app.schublade.store.account.Mailbox;
 import app.schublade.store.act.ActOutcome;
 import app.schublade.store.act.Acts;
 import app.schublade.store.act.Cause;
@@ -79,6 +82,51 @@ class FoldersMeanwhileTest {
                 .update();
         assertThat(world.shown()).contains("Other/" + seven + "/Deep/" + seven);
         assertThat(cabinet.bean(RuleStore.class).book(world.user)).isNotNull();
+    }
+
+    /** Whatever becomes of the folder between the question to the server and its answer. */
+    @Test
+    void whatAServerMadeBelongsToTheFolderItWasMadeFor() {
+        BusyUser world = new BusyUser(cabinet, 9);
+        Account account = cabinet.account(world.user, "MA");
+        FolderPath asked = FolderPath.parse("Asked");
+
+        long deleted = world.folder("Asked");
+        world.folders.delete(world.user, world.portrait("Asked"));
+        assertThat(made(account, deleted, asked, "Asked").folderId()).isEqualTo(deleted);
+        assertThat(world.shown()).doesNotContain("Asked");
+        assertThat(cabinet.mailboxes.toDelete(account.id()))
+                .extracting(Mailbox::serverName)
+                .containsExactly("Asked");
+
+        long renamed = world.folder("Renamed");
+        assertThat(made(account, renamed, FolderPath.parse("Before"), "Before").folderId())
+                .isEqualTo(renamed);
+        assertThat(world.shown()).doesNotContain("Before");
+        assertThat(cabinet.mailboxes.toRename(account.id()))
+                .extracting(Mailbox::serverName)
+                .containsExactly("Before");
+
+        long taken = world.folder("Taken");
+        assertThat(made(account, taken, FolderPath.parse("Taken"), "Taken (2)").folderId())
+                .isEqualTo(taken);
+        assertThat(cabinet.mailboxes.toRename(account.id())).hasSize(1);
+
+        long unheard = world.folder("Unheard");
+        cabinet.mailboxes.wish(account.id(), unheard);
+        world.folders.delete(world.user, world.portrait("Unheard"));
+        assertThat(cabinet.mailboxes.toMake(account.id())).isEmpty();
+        assertThat(cabinet.mailbox(account, "Unheard").folderId()).isEqualTo(unheard);
+        assertThat(world.shown()).doesNotContain("Unheard");
+
+        long nobody = Long.MAX_VALUE;
+        assertThat(made(account, nobody, asked, "Left over").folderId()).isEqualTo(world.folder("Left over"));
+    }
+
+    private Mailbox made(Account account, long folder, FolderPath asked, String serverName) {
+        FolderPath path = FolderPath.parse(serverName);
+        return cabinet.mailboxes.made(
+                account, folder, asked, new RemoteFolder(serverName, path, SpecialUse.of(path, List.of()), true));
     }
 
     @Test
