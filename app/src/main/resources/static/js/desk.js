@@ -80,7 +80,10 @@ document.addEventListener('alpine:init', () => {
       on(document, 'picked-folder', (event) => this.act('file', event.detail));
       on(document, 'picked-copy', (event) => this.act('copy', event.detail));
       on(document, 'picked-carry', (event) => this.act('carry', event.detail));
-      on(document, 'picked-label', (event) => this.act('label', event.detail));
+      on(document, 'picked-label', async (event) => {
+        await this.act('label', event.detail);
+        document.dispatchEvent(new CustomEvent('labelled', { detail: { on: this.labelsOn() } }));
+      });
       on(document, 'picked-routine', (event) => this.routine(event.detail));
       on(document, 'picked-tray', (event) => this.act('tray', event.detail));
       on(document, 'picked-category', (event) => this.categorise(event.detail.place));
@@ -203,8 +206,11 @@ document.addEventListener('alpine:init', () => {
         schublade.tell('Select a message first: with the arrow keys, or a click.');
         return;
       }
-      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: kind === 'label' ? [...this.list.sharedLabels(), `message/${this.list.current}`].join(' ') : this.list.current } }));
+      document.dispatchEvent(new CustomEvent('open-picker', { detail: { kind, on: kind === 'label' ? this.labelsOn() : this.list.current } }));
     },
+
+    /** The labels that all selected messages have, and which message is open. */
+    labelsOn() { return [...this.list.sharedLabels(), `message/${this.list.current}`].join(' '); },
 
     key(event) {
       const inside = event.target === document.body || event.target === this.list.box || event.target.closest('.row, .sheet');
@@ -422,7 +428,7 @@ document.addEventListener('alpine:init', () => {
         if (deed === 'read') this.leaving = null;
         this.post(this.mark(deed, rows), meant, extra);
       } else {
-        this.postAndShow(deed, meant, extra);
+        await this.postAndShow(deed, meant, extra);
       }
     },
 

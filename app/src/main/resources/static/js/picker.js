@@ -5,10 +5,14 @@ document.addEventListener('alpine:init', () => {
   Alpine.data('picker', () => ({
     listeners: new AbortController(),
     waiting: false,
+    making: false,
 
     init() {
       document.addEventListener('open-picker', (event) => {
         if (event.detail.kind === this.$root.dataset.kind) this.open(event.detail.on ?? '');
+      }, { signal: this.listeners.signal });
+      document.addEventListener('labelled', (event) => {
+        if (this.making && this.$root.open) this.goOn(event.detail.on);
       }, { signal: this.listeners.signal });
       this.$root.addEventListener('click', (event) => {
         if (event.target === this.$root) this.$root.close(); // Beside the sheet of the dialog.
@@ -23,9 +27,17 @@ document.addEventListener('alpine:init', () => {
 
     open(on) {
       this.waiting = false;
-      this.$refs.on.value = on;
       this.$refs.letters.value = '';
       this.$root.showModal();
+      this.goOn(on);
+    },
+
+    /** Asks for the choices anew; those that are on by now can be taken off. */
+    goOn(on) {
+      this.making = false;
+      this.$refs.on.value = on;
+      this.$refs.letters.select();
+      this.$refs.letters.focus();
       htmx.trigger(this.$refs.letters, 'pick');
     },
 
@@ -74,19 +86,15 @@ document.addEventListener('alpine:init', () => {
       const now = new Set(this.$refs.on.value.split(' ').filter(Boolean));
       if (on === 'true') now.add(place);
       else now.delete(place);
-      this.$refs.on.value = [...now].join(' ');
-      if (this.$root.open) {
-        this.$refs.letters.select();
-        this.$refs.letters.focus();
-      }
-      htmx.trigger(this.$refs.letters, 'pick');
+      this.goOn([...now].join(' '));
     },
 
     choose(option) {
-      if (!option) return;
+      if (!option || this.making) return;
       const { ...chosen } = option.dataset;
-      if (this.$root.dataset.kind === 'label' && chosen.place) this.turn(option);
-      else this.$root.close();
+      if (this.$root.dataset.kind !== 'label') this.$root.close();
+      else if (chosen.place) this.turn(option);
+      else this.making = true; // It goes on when there is such a label.
       document.dispatchEvent(new CustomEvent('picked-' + this.$root.dataset.kind, { detail: chosen }));
     },
   }));

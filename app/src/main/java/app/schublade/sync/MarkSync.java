@@ -4,11 +4,14 @@ import app.schublade.core.filing.State;
 import app.schublade.mail.Sighting;
 import app.schublade.store.account.Account;
 import app.schublade.store.account.Mailbox;
+import app.schublade.store.base.Zones;
 import app.schublade.store.filing.FilingStore;
 import app.schublade.store.filing.HandledStore;
 import app.schublade.store.filing.ServerLocationStore;
 import app.schublade.store.place.Keywords;
 import app.schublade.store.place.PlaceStore;
+import java.time.Clock;
+import java.time.LocalDate;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
@@ -27,8 +30,12 @@ class MarkSync {
     private final FilingStore filing;
     private final HandledStore handled;
     private final PlaceStore places;
+    private final Zones zones;
+    private final Clock clock;
 
-    MarkSync(FilingStore filing, HandledStore handled, PlaceStore places) {
+    MarkSync(FilingStore filing, HandledStore handled, PlaceStore places, Zones zones, Clock clock) {
+        this.zones = zones;
+        this.clock = clock;
         this.handled = handled;
         this.filing = filing;
         this.places = places;
@@ -47,12 +54,12 @@ class MarkSync {
         if (copies.isEmpty()) {
             return true;
         }
-        Keywords known = places.keywords(account.userId());
+        Seen seen = seen(account, mailbox);
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
         for (Sighting sighting : sightings) {
             ServerLocationStore.Copy copy = copies.get(sighting.uid());
-            if (copy != null && !taken(mailbox, copy.state(), sighting, known).equals(copy.state())) {
-                changes.put(copy.messageId(), state -> taken(mailbox, state, sighting, known));
+            if (copy != null && !seen.marked(copy.state(), sighting).equals(copy.state())) {
+                changes.put(copy.messageId(), state -> seen.marked(state, sighting));
             }
         }
         handled.elsewhere(
@@ -82,14 +89,24 @@ class MarkSync {
         if (found.isEmpty()) {
             return true;
         }
-        Keywords known = places.keywords(account.userId());
+        Seen seen = seen(account, mailbox);
         Map<Long, UnaryOperator<State>> changes = new HashMap<>();
-        found.forEach((message, sighting) -> changes.put(message, state -> taken(mailbox, state, sighting, known)));
+        found.forEach((message, sighting) -> changes.put(message, state -> seen.marked(state, sighting)));
         return filing.follow(account.userId(), changes);
     }
 
-    private static State taken(Mailbox mailbox, State state, Sighting sighting, Keywords known) {
-        State marked = state.in(mailbox.folderId()).unread(!sighting.seen()).flagged(sighting.flagged());
-        return mailbox.keywords() ? known.on(marked, sighting.keywords()) : marked;
+    private Seen seen(Account account, Mailbox mailbox) {
+        LocalDate today = LocalDate.ofInstant(clock.instant(), zones.of(account.userId()));
+        return new Seen(mailbox, places.keywords(account.userId()), today);
+    }
+
+    /** A folder of the server, seen on a day. */
+    private record Seen(Mailbox mailbox, Keywords known, LocalDate today) {
+        /** A message's state as the marks on the server have it; a flag that is no longer there was ticked off elsewhere. */
+        State marked(State state, Sighting sighting) {
+            State moved = state.in(mailbox.folderId()).unread(!sighting.seen());
+            State marked = sighting.flagged() ? moved.flagged(true) : moved.ticked(today);
+            return mailbox.keywords() ? known.on(marked, sighting.keywords()) : marked;
+        }
     }
 }

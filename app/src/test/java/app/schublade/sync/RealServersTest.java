@@ -67,6 +67,14 @@ class RealServersTest extends RealServers {
                 ListRow now = messages.row(person.id(), fresh.id()).orElseThrow();
                 return now.flagged() && !now.unread() && now.labels().equals(Set.of(label));
             });
+            c.other.mark(theFresh, "\\Flagged", false);
+            Await.until(
+                    "it is known to be done",
+                    () -> messages.row(person.id(), fresh.id())
+                                    .orElseThrow()
+                                    .state()
+                                    .done()
+                            != null);
             String handmade = c.folder("Filed by hand");
             c.other.open("INBOX");
             c.other.move(List.of(c.onServer("INBOX").get(0).uid()), handmade);

@@ -173,6 +173,37 @@ class DeskPagesTest {
     }
 
     @Test
+    void aFlagThatIsClearedLeavesItsMessageInTheListOfWhatIsDone() {
+        long once = arrives("Long ago");
+        long today = arrives("Just now");
+        List.of(once, today).forEach(id -> browser.post("/act", "ids", id, "deed", "flag"));
+        assertThat(browser.get("/mail/done").text()).contains("Nothing done yet.");
+        List.of(once, today).forEach(id -> browser.post("/act", "ids", id, "deed", "unflag"));
+        cabinet.jdbc
+                .sql("update message set done_on = done_on - 40 where id = ?")
+                .param(once)
+                .update();
+        Document done = browser.get("/mail/done").page();
+        assertThat(done.select(".row .s b").eachText()).containsExactly("Just now", "Long ago");
+        assertThat(done.select("#rows .div").eachText()).first().isEqualTo("Today");
+        assertThat(browser.get("/mail/find?words=done%20today").page().select(".row"))
+                .hasSize(1);
+        assertThat(browser.get("/message/" + today)
+                        .page()
+                        .select("dt:contains(Done) + dd")
+                        .text())
+                .isEqualTo("today");
+        browser.post("/undo");
+        assertThat(browser.get("/mail/done").page().select(".row .s b").eachText())
+                .containsExactly("Long ago");
+        assertThat(browser.get("/mail/flagged").page().select(".row")).hasSize(1);
+        browser.post("/act", "ids", once, "deed", "flag");
+        assertThat(browser.get("/mail/done").page().select(".row")).isEmpty();
+        browser.post("/undo");
+        assertThat(browser.get("/mail/done").page().select(".row")).hasSize(1);
+    }
+
+    @Test
     void whatCannotBeIsSaidInTheStrip() {
         long id = arrives("One");
         Answer deep = browser.post("/act", "ids", id, "deed", "file", "path", "a/".repeat(13));

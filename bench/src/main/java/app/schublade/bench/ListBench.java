@@ -276,7 +276,7 @@ final class ListBench {
                 new Query.InFolder(new FolderRef(folder, FolderPath.parse("A folder"))),
                 Query.everything(),
                 arrangement,
-                false,
+                ListQuery.ListDays.DUE,
                 after,
                 PAGE + 1);
         String path = "/mail/" + place + (after == null ? "" : "?after=" + after);
@@ -323,7 +323,7 @@ final class ListBench {
                 new Query.InFolder(new FolderRef(folder, FolderPath.parse("A folder"))),
                 Query.everything(),
                 Arrangement.USUAL,
-                false,
+                ListQuery.ListDays.DUE,
                 null,
                 PAGE);
         compare(

@@ -36,13 +36,15 @@ final class ListOrder {
 
     private final String time;
 
+    private final ListQuery.ListDays days;
     private final List<Part> keys;
     private final boolean ascending;
 
     ListOrder(ListQuery query) {
         Arrangement arrangement = query.arrangement();
-        day = query.byReturn() ? "m.until_on" : "m.due_on";
-        time = query.byReturn() ? "m.until_at" : "m.due_at";
+        days = query.days();
+        day = days == ListQuery.ListDays.RETURN ? "m.until_on" : "m.due_on";
+        time = days == ListQuery.ListDays.RETURN ? "m.until_at" : "m.due_at";
         keys = keys(arrangement);
         ascending = arrangement.order() == Arrangement.SortOrder.OLDEST;
     }
@@ -93,10 +95,13 @@ final class ListOrder {
         return switch (arrangement.grouping()) {
             case NONE -> null;
             case DAY ->
-                arrangement.order().key() == Arrangement.SortKey.DATE
-                                || arrangement.order().key() == Arrangement.SortKey.WRITTEN
-                        ? null // It stands in the order of days already.
-                        : Part.number("(cast(m.received_at at time zone :zone as date) - date '2000-01-01')", false);
+                days == ListQuery.ListDays.DONE
+                        ? Part.number("(coalesce(m.done_on, date '2000-01-01') - date '2000-01-01')", false)
+                        : arrangement.order().key() == Arrangement.SortKey.DATE
+                                        || arrangement.order().key() == Arrangement.SortKey.WRITTEN
+                                ? null // It stands in the order of days already.
+                                : Part.number(
+                                        "(cast(m.received_at at time zone :zone as date) - date '2000-01-01')", false);
             case SENDER -> Part.ofHead("lower(h.sender_address)", true, true);
             case ACCOUNT -> Part.number(place("accounts", "account_id"), true);
             case CATEGORY -> rank(true);

@@ -15,7 +15,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param place where they come from
  * @param narrowing what the list is narrowed to there
- * @param byReturn whether the day by which it is ordered is that of the return from the tickler, and not the due date
+ * @param days what the days are that it can be ordered by
  * @param after where the previous page ended, or null for the first page
  * @param skip how many are passed over before the first
  */
@@ -23,29 +23,34 @@ public record ListQuery(
         Query place,
         Query narrowing,
         Arrangement arrangement,
-        boolean byReturn,
+        ListDays days,
         @Nullable Cursor after,
         int skip,
         int limit) {
+    /** The days of messages that matter in a list, besides those on which they came. */
+    public enum ListDays {
+        /** Until when something must be done. */
+        DUE,
+        /** When they come back from the tickler. */
+        RETURN,
+        /** When their flags were ticked off; the list goes by these in place of the days on which they came. */
+        DONE
+    }
+
     public ListQuery(
-            Query place,
-            Query narrowing,
-            Arrangement arrangement,
-            boolean byReturn,
-            @Nullable Cursor after,
-            int limit) {
-        this(place, narrowing, arrangement, byReturn, after, 0, limit);
+            Query place, Query narrowing, Arrangement arrangement, ListDays days, @Nullable Cursor after, int limit) {
+        this(place, narrowing, arrangement, days, after, 0, limit);
     }
 
     /** Everything in a place, newest first. */
     public static ListQuery newest(Query place, int limit) {
         Arrangement plain = new Arrangement(Arrangement.Grouping.NONE, Arrangement.SortOrder.NEWEST, false);
-        return new ListQuery(place, Query.everything(), plain, false, null, limit);
+        return new ListQuery(place, Query.everything(), plain, ListDays.DUE, null, limit);
     }
 
     /** The same from a place on that is named by its number; that costs more, the further down it is. */
     public ListQuery from(int number) {
-        return new ListQuery(place, narrowing, arrangement, byReturn, null, number, limit);
+        return new ListQuery(place, narrowing, arrangement, days, null, number, limit);
     }
 
     /** All that is meant, in whatever order. */

@@ -201,14 +201,18 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     }
 
     @Override
-    public Sql dueOn(Query.DueOn query) {
+    public Sql onDay(Query.OnDay query) {
+        String day = switch (query.which()) {
+            case DUE -> "m.due_on";
+            case DONE -> "m.done_on";
+        };
         List<Sql> parts = new ArrayList<>();
-        parts.add(sql("m.due_on is not null"));
+        parts.add(sql(day + " is not null"));
         if (query.first() != null) {
-            parts.add(sql("m.due_on >= %s", query.first()));
+            parts.add(sql(day + " >= %s", query.first()));
         }
         if (query.last() != null) {
-            parts.add(sql("m.due_on <= %s", query.last()));
+            parts.add(sql(day + " <= %s", query.last()));
         }
         return Sql.joined(parts, " and ");
     }

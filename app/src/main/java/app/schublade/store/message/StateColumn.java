@@ -31,6 +31,7 @@ public enum StateColumn {
     TRAY("tray_id", "tray", "bigint", State::tray),
     UNTIL_DAY("until_on", "until", "date", state -> day(state.until())),
     UNTIL_TIME("until_at", "until_at", "time", state -> time(state.until())),
+    DONE("done_on", "done", "date", State::done),
     LABELS("labels", "labels", "bigint[]", State::labels);
 
     /** Those that are columns of a message's row. */
@@ -117,7 +118,8 @@ public enum StateColumn {
                 longs(row, name.apply(OTHER_CATEGORIES)),
                 longs(row, name.apply(LABELS)),
                 row.getObject(name.apply(TRAY), Long.class),
-                time(row, name.apply(UNTIL_DAY), name.apply(UNTIL_TIME)));
+                time(row, name.apply(UNTIL_DAY), name.apply(UNTIL_TIME)),
+                row.getObject(name.apply(DONE), LocalDate.class));
     }
 
     private static @Nullable DayTime time(ResultSet row, String day, String time) throws SQLException {

@@ -89,7 +89,8 @@ public final class ExistingPlaces {
                 some(PlaceTable.CATEGORY, wanted.also()),
                 some(PlaceTable.LABEL, wanted.labels()),
                 one(PlaceTable.TRAY, wanted.tray()),
-                wanted.until());
+                wanted.until(),
+                wanted.done());
     }
 
     private @Nullable Long one(PlaceTable kind, @Nullable Long id) {

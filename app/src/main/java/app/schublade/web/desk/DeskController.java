@@ -77,6 +77,7 @@ class DeskController {
     @GetMapping({
         INBOX,
         "/mail/flagged",
+        "/mail/done",
         "/mail/tickler",
         "/mail/find",
         "/mail/search/{id}",

@@ -112,11 +112,6 @@ public record MessageList(
                 ? spot.place()
                 : spot.place().and(new Query.Meets(new InAccount(List.of(account.ref()))));
         return new ListQuery(
-                place,
-                address.narrowing().query(known.places(), ownFilter),
-                arrangement,
-                spot.isTickler(),
-                after,
-                limit);
+                place, address.narrowing().query(known.places(), ownFilter), arrangement, spot.days(), after, limit);
     }
 }

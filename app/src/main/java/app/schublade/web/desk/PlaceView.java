@@ -6,6 +6,7 @@ import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Filter;
 import app.schublade.core.query.Query;
 import app.schublade.core.query.Search;
+import app.schublade.store.message.ListQuery;
 import app.schublade.store.place.Places;
 import app.schublade.web.frame.Frame;
 import java.util.ArrayList;
@@ -42,7 +43,8 @@ public record PlaceView(
         FLAG,
         /** What was searched for. */
         FOUND,
-        OTHER
+        FLAGGED,
+        DONE
     }
 
     /**
@@ -56,6 +58,7 @@ public record PlaceView(
             case "inbox" -> Optional.of(of(places.special(SpecialUse.INBOX)));
             case "tickler" -> Optional.of(tickler(places.special(SpecialUse.TICKLER)));
             case "flagged" -> Optional.of(flagged());
+            case "done" -> Optional.of(done());
             case "find", "search" -> Optional.ofNullable(found).map(PlaceView::of);
             case "folder" ->
                 id(parts)
@@ -142,6 +145,15 @@ public record PlaceView(
         return kind == PlaceKind.TICKLER;
     }
 
+    /** What the days are that its list can be ordered by. */
+    ListQuery.ListDays days() {
+        return switch (kind) {
+            case TICKLER -> ListQuery.ListDays.RETURN;
+            case DONE -> ListQuery.ListDays.DONE;
+            default -> ListQuery.ListDays.DUE;
+        };
+    }
+
     public boolean isTrash() {
         return kind == PlaceKind.TRASH;
     }
@@ -160,12 +172,23 @@ public record PlaceView(
     private static PlaceView flagged() {
         return new PlaceView(
                 "Flagged",
-                PlaceKind.OTHER,
+                PlaceKind.FLAGGED,
                 Filter.FLAGGED.query(),
                 null,
                 UNKNOWN,
                 UNKNOWN,
                 "Nothing flagged. Press G to flag a message that must not be forgotten.");
+    }
+
+    private static PlaceView done() {
+        return new PlaceView(
+                "Done",
+                PlaceKind.DONE,
+                new Query.OnDay(Query.MessageDay.DONE),
+                null,
+                UNKNOWN,
+                UNKNOWN,
+                "Nothing done yet. A flag that you clear, here or in another mail program, leaves its message here, with the day.");
     }
 
     private static PlaceView of(MessageList.Found found) {

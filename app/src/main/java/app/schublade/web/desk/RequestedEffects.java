@@ -66,7 +66,7 @@ class RequestedEffects {
                         .orElseThrow(() -> new InputProblem("This flag is gone. Choose another with Shift+G."));
                 yield new Requested(new Effect.FlagAs(flag.ref()), "Flagged as " + flag.name());
             }
-            case UNFLAG -> new Requested(new Effect.Flag(false), "Flag cleared");
+            case UNFLAG -> new Requested(new Effect.TickOff(dates.today()), "Flag cleared");
             case ARCHIVE -> new Requested(new Effect.FileInto(places.shared(userId, SpecialUse.ARCHIVE)), "Archived");
             case DELETE ->
                 new Requested(new Effect.FileInto(places.shared(userId, SpecialUse.TRASH)), "Moved to the trash");
@@ -174,7 +174,7 @@ class RequestedEffects {
         return new Requested(
                 routine.changes().stream()
                         .map(step -> chosen == null ? step : step.onDay(chosen))
-                        .map(step -> step.arriving(dates.today()))
+                        .map(step -> step.today(dates.today()))
                         .toList(),
                 routine.name(),
                 routine);

@@ -4,6 +4,7 @@ import app.schublade.core.place.Arrangement;
 import app.schublade.core.place.SpecialUse;
 import app.schublade.core.query.Excerpt;
 import app.schublade.core.query.Words;
+import app.schublade.store.message.ListQuery;
 import app.schublade.store.message.ListRow;
 import app.schublade.store.message.ListStore;
 import app.schublade.store.message.MessageStore;
@@ -11,6 +12,7 @@ import app.schublade.store.place.Places;
 import app.schublade.web.frame.CurrentUser;
 import app.schublade.web.frame.Dates;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -115,6 +117,14 @@ class RowMaker {
                 : "Not flagged";
     }
 
+    /** A time on the day that a list goes by. */
+    private Instant day(ListRow row, MessageList listing) {
+        LocalDate done = row.state().done();
+        return listing.spot().days() == ListQuery.ListDays.DONE && done != null
+                ? dates.instant(done.atStartOfDay())
+                : time(row, listing);
+    }
+
     /** The time that a list goes by. */
     private static Instant time(ListRow row, MessageList listing) {
         return listing.arrangement().order().key() == Arrangement.SortKey.WRITTEN ? row.written() : row.received();
@@ -148,7 +158,7 @@ class RowMaker {
         Arrangement.Grouping grouping = listing.arrangement().grouping();
         return switch (grouping) {
             case NONE -> null;
-            case DAY -> dates.heading(time(row, listing));
+            case DAY -> dates.heading(day(row, listing));
             case SENDER -> row.sender().shown();
             case ACCOUNT -> listing.known().account(row.accountId()).name();
             case CATEGORY ->

@@ -112,7 +112,10 @@ class DaySheets {
         Instant since = day.seen(user).orElseGet(() -> now.minus(AT_FIRST));
         Places known = places.of(user, null);
         List<ListRow> due = lists
-                .page(user, ListStore.Ranks.NONE, ListQuery.newest(new Query.DueOn(null, dates.today()), MOST + 1))
+                .page(
+                        user,
+                        ListStore.Ranks.NONE,
+                        ListQuery.newest(new Query.OnDay(Query.MessageDay.DUE, null, dates.today()), MOST + 1))
                 .stream()
                 .map(ListStore.ListLine::row)
                 .toList();

@@ -109,7 +109,7 @@ class TicklerStoreTest {
                         new Query.InFolder(new FolderRef(tickler, FolderPath.parse("Tickler"))), new Query.Tickled())),
                 Query.everything(),
                 Arrangement.usualIn("tickler"),
-                true,
+                ListQuery.ListDays.RETURN,
                 null,
                 10);
         List<Long> listed = cabinet.lists.page(user, ListStore.Ranks.NONE, query).stream()
@@ -157,7 +157,7 @@ class TicklerStoreTest {
                 new Query.InFolder(new FolderRef(inbox, FolderPath.parse("A folder"))),
                 Query.everything(),
                 byDay,
-                false,
+                ListQuery.ListDays.DUE,
                 null,
                 10);
         return cabinet.lists.page(user, ListStore.Ranks.NONE, query).stream()

@@ -108,7 +108,7 @@ class ListStoreTest {
         if (account != null) {
             narrowing = narrowing.and(new Query.Meets(new InAccount(List.of(account.ref()))));
         }
-        return new ListQuery(inboxOf(user), narrowing, arrangement, false, after, limit);
+        return new ListQuery(inboxOf(user), narrowing, arrangement, ListQuery.ListDays.DUE, after, limit);
     }
 
     private static Query inboxOf(long someone) {
@@ -276,7 +276,8 @@ class ListStoreTest {
                 TestMail.from("me@quay.example", "Re: Crates").named("q3", "q2").at(Cabinet.MORNING.plusSeconds(180)));
         assertThat(cabinet.conversations.join(account.id(), 3)).isZero();
         Arrangement conversations = new Arrangement(Grouping.DAY, SortOrder.NEWEST, true);
-        ListQuery query = new ListQuery(inboxOf(someone), Query.everything(), conversations, false, null, 10);
+        ListQuery query =
+                new ListQuery(inboxOf(someone), Query.everything(), conversations, ListQuery.ListDays.DUE, null, 10);
         List<ListStore.ListLine> lines = cabinet.lists.page(someone, ListStore.Ranks.NONE, query);
         assertThat(lines).extracting(line -> line.row().id()).containsExactly(answer, other);
         assertThat(lines).extracting(ListStore.ListLine::messages).containsExactly(3, 1);

@@ -125,7 +125,8 @@ class QuerySqlTest {
                             ? Set.of()
                             : Set.of(one(random, places.labels()).id()),
                     random.nextBoolean() ? null : one(random, places.trays()).id(),
-                    random.nextInt(4) == 0 ? DayTime.parse("2026-12-01 09:00") : null);
+                    random.nextInt(4) == 0 ? DayTime.parse("2026-12-01 09:00") : null,
+                    random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(6)));
             cabinet.filing.act(user, Cause.HAND, "x", List.of(id), state -> to);
             cabinet.jdbc
                     .sql("update message set answered = ?, forwarded = ? where id = ?")
@@ -228,7 +229,8 @@ class QuerySqlTest {
                         random.nextBoolean());
             case 6, 7 -> new Query.Meets(condition(random, 2));
             case 8 ->
-                new Query.DueOn(
+                new Query.OnDay(
+                        one(random, List.of(Query.MessageDay.values())),
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 25 + random.nextInt(4)),
                         random.nextBoolean() ? null : LocalDate.of(2026, 11, 28 + random.nextInt(3)));
             case 9 ->

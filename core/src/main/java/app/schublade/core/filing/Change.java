@@ -21,7 +21,8 @@ public record Change(State before, State after) {
             State::due,
             State::category,
             State::tray,
-            State::until);
+            State::until,
+            State::done);
 
     /** What a message can have several of. */
     private static final List<Function<State, Set<Long>>> MANY = List.of(State::also, State::labels);
@@ -43,7 +44,8 @@ public record Change(State before, State after) {
                 undoSet(State::also, now),
                 undoSet(State::labels, now),
                 undo(State::tray, now),
-                undo(State::until, now));
+                undo(State::until, now),
+                undo(State::done, now));
     }
 
     private <T extends @Nullable Object> T undo(Function<State, T> aspect, State now) {

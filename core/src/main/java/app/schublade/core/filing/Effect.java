@@ -36,6 +36,11 @@ public sealed interface Effect {
         return this;
     }
 
+    /** The same when the user does it on that day. */
+    default Effect today(LocalDate day) {
+        return arriving(day);
+    }
+
     /** Whether it is for a day that must be asked for first. */
     default boolean asksForDay() {
         return false;
@@ -315,6 +320,11 @@ public sealed interface Effect {
         }
 
         @Override
+        public Effect today(LocalDate day) {
+            return on ? this : new TickOff(day);
+        }
+
+        @Override
         public String sentence() {
             return on ? "flag" : "clear the flag";
         }
@@ -425,6 +435,19 @@ public sealed interface Effect {
         @Override
         public String sentence() {
             return (on ? "category " : "take off category ") + category.name();
+        }
+    }
+
+    /** Clears the flag, for what it asked for is done. */
+    record TickOff(LocalDate day) implements ByHand {
+        @Override
+        public State on(State state) {
+            return state.ticked(day);
+        }
+
+        @Override
+        public String sentence() {
+            return "clear the flag";
         }
     }
 

@@ -1,5 +1,6 @@
 package app.schublade.core.filing;
 
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.List;
 import java.util.Set;
@@ -17,6 +18,7 @@ import org.jspecify.annotations.Nullable;
  * @param labels the ids of its labels
  * @param tray the id of its division of the Inbox, or null; kept while it lies elsewhere
  * @param until when it comes back from the tickler, or came back from there into the Inbox; or null
+ * @param done the day on which its flag was ticked off, or null; null while it is flagged
  */
 public record State(
         long folder,
@@ -28,28 +30,30 @@ public record State(
         Set<Long> also,
         Set<Long> labels,
         @Nullable Long tray,
-        @Nullable DayTime until) {
+        @Nullable DayTime until,
+        @Nullable LocalDate done) {
     public State {
         flag = flagged ? flag : null;
+        done = flagged ? null : done;
         also = Set.copyOf(also);
         labels = Set.copyOf(labels);
     }
 
     /** Of a message that has neither a due date nor a tray. */
     public State(long folder, boolean unread, boolean flagged, @Nullable Long category, Set<Long> labels) {
-        this(folder, unread, flagged, null, null, category, Set.of(), labels, null, null);
+        this(folder, unread, flagged, null, null, category, Set.of(), labels, null, null, null);
     }
 
     /** In another folder, and with that no more in the tickler. */
     public State in(long otherFolder) {
         return otherFolder == folder
                 ? this
-                : new State(otherFolder, unread, flagged, flag, due, category, also, labels, tray, null);
+                : new State(otherFolder, unread, flagged, flag, due, category, also, labels, tray, null, done);
     }
 
     /** With the time when it comes back from the tickler. */
     public State until(@Nullable DayTime value) {
-        return new State(folder, unread, flagged, flag, due, category, also, labels, tray, value);
+        return new State(folder, unread, flagged, flag, due, category, also, labels, tray, value, done);
     }
 
     /** Back from the tickler in the Inbox, unread; one that is not in the tickler until then stays as it is. */
@@ -60,28 +64,43 @@ public record State(
     }
 
     public State unread(boolean value) {
-        return new State(folder, value, flagged, flag, due, category, also, labels, tray, until);
+        return new State(folder, value, flagged, flag, due, category, also, labels, tray, until, done);
     }
 
     /** Flagged as one of the user's own flags, or plainly if that is null. */
     public State flaggedAs(@Nullable Long own) {
-        return new State(folder, unread, true, own, due, category, also, labels, tray, until);
+        return new State(folder, unread, true, own, due, category, also, labels, tray, until, done);
     }
 
     /** Flagged, as it was if it was; or not flagged. */
     public State flagged(boolean value) {
         return new State(
-                folder, unread, value, value ? flag : null, value ? due : null, category, also, labels, tray, until);
+                folder,
+                unread,
+                value,
+                value ? flag : null,
+                value ? due : null,
+                category,
+                also,
+                labels,
+                tray,
+                until,
+                done);
+    }
+
+    /** What was to be done about it is done: its flag is off, and it is known since when. Nothing if it was not flagged. */
+    public State ticked(LocalDate day) {
+        return flagged ? new State(folder, unread, false, null, null, category, also, labels, tray, until, day) : this;
     }
 
     /** Flagged, with the date until when something must be done. */
     public State due(@Nullable DayTime value) {
-        return new State(folder, unread, true, flag, value, category, also, labels, tray, until);
+        return new State(folder, unread, true, flag, value, category, also, labels, tray, until, done);
     }
 
     /** With this category alone, or with none. */
     public State categorised(@Nullable Long value) {
-        return new State(folder, unread, flagged, flag, due, value, Set.of(), labels, tray, until);
+        return new State(folder, unread, flagged, flag, due, value, Set.of(), labels, tray, until, done);
     }
 
     /** With these categories alone, the one of the highest rank first. */
@@ -98,7 +117,8 @@ public record State(
                         Set.copyOf(ranked.subList(1, ranked.size())),
                         labels,
                         tray,
-                        until);
+                        until,
+                        done);
     }
 
     /** The ids of all its categories. */
@@ -111,11 +131,11 @@ public record State(
     }
 
     public State labelled(Set<Long> value) {
-        return new State(folder, unread, flagged, flag, due, category, also, value, tray, until);
+        return new State(folder, unread, flagged, flag, due, category, also, value, tray, until, done);
     }
 
     public State sorted(@Nullable Long value) {
-        return new State(folder, unread, flagged, flag, due, category, also, labels, value, until);
+        return new State(folder, unread, flagged, flag, due, category, also, labels, value, until, done);
     }
 
     /** With a label, or without it. */

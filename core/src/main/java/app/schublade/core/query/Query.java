@@ -2,8 +2,8 @@ package app.schublade.core.query;
 
 import app.schublade.core.filing.Condition;
 import app.schublade.core.filing.Condition.Need;
-import app.schublade.core.filing.DayTime;
 import app.schublade.core.filing.RuleInput;
+import app.schublade.core.filing.State;
 import app.schublade.core.place.FlagRef;
 import app.schublade.core.place.FolderRef;
 import app.schublade.core.place.TrayRef;
@@ -11,6 +11,7 @@ import java.time.LocalDate;
 import java.util.Collection;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -30,7 +31,7 @@ public sealed interface Query
                 Query.Unread,
                 Query.Dealt,
                 Query.FlaggedAs,
-                Query.DueOn,
+                Query.OnDay,
                 Query.Meets,
                 Words {
     /** All messages of a user. */
@@ -71,7 +72,7 @@ public sealed interface Query
 
         T flaggedAs(FlaggedAs query);
 
-        T dueOn(DueOn query);
+        T onDay(OnDay query);
 
         T words(Words query);
 
@@ -306,23 +307,51 @@ public sealed interface Query
         }
     }
 
-    /** Those that are due on a day from the first to the last; what is left open does not matter. */
-    record DueOn(@Nullable LocalDate first, @Nullable LocalDate last) implements Query {
+    /** A day that a message has from what is done about it. */
+    enum MessageDay {
+        /** Until when something must be done about it. */
+        DUE,
+        /** When its flag was ticked off. */
+        DONE;
+
+        /** As one types it. */
+        public String words() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        @Nullable
+        LocalDate of(State state) {
+            return switch (this) {
+                case DUE -> state.due() == null ? null : state.due().day();
+                case DONE -> state.done();
+            };
+        }
+    }
+
+    /** Those whose day is one from the first to the last; what is left open does not matter. */
+    record OnDay(
+            MessageDay which,
+            @Nullable LocalDate first,
+            @Nullable LocalDate last) implements Query {
+        /** Those that have such a day. */
+        public OnDay(MessageDay which) {
+            this(which, null, null);
+        }
+
         @Override
         public boolean holds(RuleInput message) {
-            DayTime at = message.state().due();
-            LocalDate due = at == null ? null : at.day();
-            return due != null && (first == null || !due.isBefore(first)) && (last == null || !due.isAfter(last));
+            LocalDate day = which.of(message.state());
+            return day != null && (first == null || !day.isBefore(first)) && (last == null || !day.isAfter(last));
         }
 
         @Override
         public String sentence() {
-            return "due" + (first == null ? "" : " from " + first) + (last == null ? "" : " until " + last);
+            return which.words() + (first == null ? "" : " from " + first) + (last == null ? "" : " until " + last);
         }
 
         @Override
         public <T> T accept(QueryVisitor<T> visitor) {
-            return visitor.dueOn(this);
+            return visitor.onDay(this);
         }
     }
 

@@ -249,18 +249,27 @@ public final class SearchReader {
             case "unanswered" -> answered(at, new Query.Without(new Query.Dealt(Query.Dealing.ANSWERED)));
             case "forwarded" -> answered(at, new Query.Dealt(Query.Dealing.FORWARDED));
             case "overdue" ->
-                mark(1, "overdue", new Query.DueOn(null, world.today().minusDays(1)));
-            case "due" ->
-                Period.read(words, at + 1, world.today())
-                        .map(one -> Read.of(
-                                1 + one.words(),
-                                TermTopic.MARK,
-                                "due",
-                                one.said(),
-                                new Query.DueOn(one.first(), one.last())))
-                        .or(() -> mark(1, "due", new Query.DueOn(null, null)));
+                mark(
+                        1,
+                        "overdue",
+                        new Query.OnDay(
+                                Query.MessageDay.DUE, null, world.today().minusDays(1)));
+            case "due" -> day(at, Query.MessageDay.DUE);
+            case "done" -> day(at, Query.MessageDay.DONE);
             default -> Optional.empty();
         };
+    }
+
+    /** With a time behind it or without. */
+    private Optional<Read> day(int at, Query.MessageDay which) {
+        return Period.read(words, at + 1, world.today())
+                .map(one -> Read.of(
+                        1 + one.words(),
+                        TermTopic.MARK,
+                        which.words(),
+                        one.said(),
+                        new Query.OnDay(which, one.first(), one.last())))
+                .or(() -> mark(1, which.words(), new Query.OnDay(which)));
     }
 
     /** With "by me" behind it or without. */

@@ -19,13 +19,14 @@ class ChangeTest {
 
     private static Effect effect(Random random) {
         long id = 1L + random.nextInt(3);
-        return switch (random.nextInt(7)) {
+        return switch (random.nextInt(8)) {
             case 0 -> new Effect.FileInto(new FolderRef(id, PATH));
             case 1 -> new Effect.SetLabel(new LabelRef(id, PATH), random.nextBoolean());
             case 2 -> new Effect.Categorise(new CategoryRef(id, "Next"));
             case 4 -> new Effect.Tickle(new FolderRef(9, PATH), new DueDate.On(LocalDate.of(2026, 12, 1)));
             case 3 -> new Effect.MarkRead(random.nextBoolean());
             case 5 -> new Effect.FlagAs(new FlagRef(id, "To call"));
+            case 6 -> new Effect.TickOff(LocalDate.of(2026, 11, 20 + random.nextInt(9)));
             default -> new Effect.Flag(random.nextBoolean());
         };
     }
