@@ -188,7 +188,7 @@ class DeskPagesTest {
         assertThat(done.select("#rows .div").eachText()).first().isEqualTo("Today");
         assertThat(browser.get("/mail/find?words=done%20today").page().select(".row"))
                 .hasSize(1);
-        assertThat(browser.get("/message/" + today)
+        assertThat(browser.part("/message/" + today, "sheet")
                         .page()
                         .select("dt:contains(Done) + dd")
                         .text())

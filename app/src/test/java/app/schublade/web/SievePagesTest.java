@@ -65,6 +65,13 @@ class SievePagesTest {
         assertThat(page.select(".script").text())
                 .contains("set \"folder\" \"INBOX.Loans.Halden\"", "set \"folder\" \"INBOX.Schools.Visits\"");
         assertThat(page.select(".decide li").text()).isEqualTo(off.name() + " is left out: it is switched off.");
+        for (int i = 0; i < 4; i++) {
+            cabinet.rules.turn(person.id(), cabinet.rules.save(person.id(), off), false);
+        }
+        assertThat(browser.get("/rules/sieve").page().select(".decide li").eachText())
+                .singleElement()
+                .asString()
+                .endsWith("and 2 more are left out, each for this: it is switched off.");
         Answer file = browser.get("/rules/sieve/script?account=" + account.id());
         assertThat(file.text()).isEqualTo(page.select(".script").get(0).wholeText());
         assertThat(file.header("Content-Disposition")).contains("MU rules.sieve");

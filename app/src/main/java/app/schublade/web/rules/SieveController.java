@@ -76,7 +76,11 @@ class SieveController {
         model.addAttribute("view", frame.view(person, "/rules", null));
         model.addAttribute("accounts", all);
         model.addAttribute("chosen", chosen);
-        model.addAttribute("written", chosen == null ? null : written(person, chosen));
+        if (chosen != null) {
+            SieveWriter.Written written = written(person, chosen);
+            model.addAttribute("written", written);
+            model.addAttribute("remarks", SharedRemark.of(written.remarks()));
+        }
         model.addAttribute("script", script);
         return "rules/sieve";
     }
