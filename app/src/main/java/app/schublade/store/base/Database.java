@@ -11,6 +11,7 @@ import org.springframework.jdbc.CannotGetJdbcConnectionException;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.CannotCreateTransactionException;
+import org.springframework.transaction.TransactionSystemException;
 
 /** The database as whoever runs Schublade asks after it. */
 @Repository
@@ -39,12 +40,17 @@ public class Database {
                         || one instanceof CannotCreateTransactionException);
     }
 
-    /** Whether the reason of a problem is that a connection broke while it was used. What was asked for last may have been done. */
+    /**
+     * Whether the reason of a problem is that a connection broke while it was used. What was asked for last may have been done.
+     * A transaction that can be neither committed nor rolled back has no connection any more, whatever was the matter before.
+     */
     public static boolean isBroken(@Nullable Throwable problem) {
         return hasCause(
                 problem,
-                one -> one instanceof SQLException refused
-                        && BROKEN.matcher(String.valueOf(refused.getSQLState())).lookingAt());
+                one -> one instanceof TransactionSystemException
+                        || (one instanceof SQLException refused
+                                && BROKEN.matcher(String.valueOf(refused.getSQLState()))
+                                        .lookingAt()));
     }
 
     /** Whether the reason of a problem is that there is no room on the database's disk. What was asked for was not kept. */
