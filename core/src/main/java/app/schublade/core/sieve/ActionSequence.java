@@ -16,6 +16,7 @@ final class ActionSequence {
     private final List<Block> keeping = new ArrayList<>();
     private final List<Block> marking = new ArrayList<>();
     private final List<Block> copying = new ArrayList<>();
+    private final List<Block> naming = new ArrayList<>();
 
     /**
      * Actions that stand together.
@@ -53,6 +54,22 @@ final class ActionSequence {
             return actions.stream().anyMatch(one -> one.has("flags"));
         }
 
+        /** Whether it names flags for one place and then files, copies or keeps elsewhere. */
+        boolean namesEarly() {
+            boolean named = false;
+            for (Command one : actions) {
+                if (named && isDelivery(one)) {
+                    return true;
+                }
+                named |= one.has("flags");
+            }
+            return false;
+        }
+
+        boolean delivers() {
+            return actions.stream().anyMatch(ActionSequence::isDelivery);
+        }
+
         /** Whether it sets flags after it has filed or kept. */
         boolean marksLate() {
             boolean done = false;
@@ -78,6 +95,10 @@ final class ActionSequence {
 
     private static boolean isCopying(Command one) {
         return one.is("fileinto") && one.has("copy");
+    }
+
+    private static boolean isDelivery(Command one) {
+        return one.is("fileinto") || one.is("keep");
     }
 
     private static boolean isFiling(Command one) {
@@ -108,6 +129,10 @@ final class ActionSequence {
         if (now.marksLate() || (now.marks() && (filed || kept))) {
             told.add("what the script filed or kept before is without these flags there; here it has them");
         }
+        if (now.namesEarly() || (now.delivers() && now.meetsOneOf(naming))) {
+            told.add(
+                    "flags named for one folder before are put on there alone; here the message has them from then on");
+        }
         if (now.names() && (now.marks() || now.meetsOneOf(marking))) {
             told.add("the flags named here are put in place of those that were set before; here they are put on too");
         }
@@ -130,6 +155,9 @@ final class ActionSequence {
         }
         if (block.copies()) {
             copying.add(block);
+        }
+        if (block.names()) {
+            naming.add(block);
         }
     }
 }
