@@ -14,7 +14,11 @@ import org.jspecify.annotations.Nullable;
  */
 final class ListOrder {
     /** Sorts behind everything that has a rank or a date. */
-    private static final String LAST = "999999999";
+    static final String LAST = "999999999";
+
+    /** What is not flagged stands behind what is, though that has no flag of the user's own. */
+    static final String BEHIND_LAST = "1000000000";
+
     /** Minutes of a day, and one for the day as a whole, which comes after all its times. */
     private static final int IN_DAY = 1441;
 
@@ -164,13 +168,17 @@ final class ListOrder {
 
     /** Over rows that have the {@link #columns}. */
     String orderBy(String alias) {
-        String sense = ascending ? "" : " desc";
         return IntStream.range(0, keys.size())
                         .mapToObj(i -> alias + ".key" + i
                                 + (keys.get(i).text() ? ALPHABET : "")
                                 + keys.get(i).sense() + ", ")
                         .collect(Collectors.joining())
-                + alias + ".received_at" + sense + ", " + alias + ".id" + sense;
+                + orderOfTime(alias);
+    }
+
+    private String orderOfTime(String alias) {
+        String sense = ascending ? "" : " desc";
+        return alias + ".received_at" + sense + ", " + alias + ".id" + sense;
     }
 
     /** The same over the messages themselves. */
@@ -182,9 +190,14 @@ final class ListOrder {
         return order;
     }
 
+    /** The same within a group, where all have the same key. */
+    String orderInGroup() {
+        return orderOfTime("m");
+    }
+
     /** The condition that a message stands after the cursor. */
     String after() {
-        String condition = "(m.received_at, m.id) " + (ascending ? ">" : "<") + " (:time, :id)";
+        String condition = afterInGroup();
         for (int i = keys.size() - 1; i >= 0; i--) {
             Part key = keys.get(i);
             String value = key.expression() + (key.text() ? ALPHABET : "");
@@ -198,6 +211,11 @@ final class ListOrder {
                             condition);
         }
         return condition;
+    }
+
+    /** The same within a group. */
+    String afterInGroup() {
+        return "(m.received_at, m.id) " + (ascending ? ">" : "<") + " (:time, :id)";
     }
 
     /** Whether a cursor belongs to a list of this order; another is of a list that was arranged anew since. */

@@ -17,8 +17,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Isolation;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Reads lists: a page of one, its figures, all that are in it. */
@@ -67,18 +69,44 @@ public class ListStore {
     }
 
     /** One page; its cost does not grow with its place in the list, if that is told by what stands before it. */
-    @Transactional(readOnly = true)
+    @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
     public List<ListLine> page(long userId, Ranks ranks, ListQuery query) {
-        QuerySql.Selection where = where(userId, query.messages());
         ListOrder order = new ListOrder(query);
         ListQuery.Cursor after = order.fits(query.after()) ? query.after() : null;
+        List<ListGroups.ListGroup> groups = ListGroups.of(query, ranks);
+        if (groups.isEmpty()) {
+            return page(userId, ranks, query, order, after, null, query.limit());
+        }
+        List<ListLine> page = new ArrayList<>();
+        for (ListGroups.ListGroup group : groups) {
+            int place = after == null ? 1 : group.compareTo(after.keys().get(0));
+            if (place >= 0 && page.size() < query.limit()) {
+                ListQuery.Cursor within = place == 0 ? after : null;
+                page.addAll(page(userId, ranks, query, order, within, group, query.limit() - page.size()));
+            }
+        }
+        return page;
+    }
+
+    /** @param group the one of the list that is read, or null for all of it */
+    private List<ListLine> page(
+            long userId,
+            Ranks ranks,
+            ListQuery query,
+            ListOrder order,
+            ListQuery.@Nullable Cursor after,
+            ListGroups.@Nullable ListGroup group,
+            int limit) {
+        QuerySql.Selection where = where(userId, query.messages());
         boolean conversations = query.arrangement().conversations();
         ZoneId zone = zones.of(userId);
         Sql chosen = Sql.of("select m.*" + order.columns())
                 .plus(from(where, order.needsHead()))
-                .plus(after == null ? "" : " and " + order.after())
+                .plus(group == null ? Sql.of("") : Sql.of(" and ").plus(group.condition()))
+                .plus(after == null ? "" : " and " + (group == null ? order.after() : order.afterInGroup()))
                 .plus(conversations ? newestOfConversation(userId, query) : Sql.of(""))
-                .plus(" order by " + order.orderOfMessages() + " limit :limit offset :skip");
+                .plus(" order by " + (group == null ? order.orderOfMessages() : order.orderInGroup())
+                        + " limit :limit offset :skip");
         Sql sql = Sql.of(MessageStore.COLUMNS
                         + order.names().stream().map(name -> ", m." + name).collect(Collectors.joining()))
                 .plus(conversations ? conversation(userId, query) : Sql.of(""))
@@ -87,7 +115,7 @@ public class ListStore {
                 .plus(") m join message_head h on h.message_id = m.id order by " + order.orderBy("m"));
         JdbcClient.StatementSpec statement = sql.on(jdbc)
                 .param("user", userId)
-                .param("limit", query.limit())
+                .param("limit", limit)
                 .param("skip", query.skip())
                 .param("zone", zone.getId())
                 .param("labels", ranks.labels().toArray(Long[]::new))
