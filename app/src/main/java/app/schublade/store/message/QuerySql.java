@@ -218,6 +218,13 @@ final class QuerySql implements Query.QueryVisitor<Sql>, Condition.ConditionVisi
     }
 
     @Override
+    public Sql onList(Query.OnList query) {
+        return ofHead(
+                "(h.list_id is not null and (h.list_id = %s or starts_with(h.list_id, %s)))",
+                query.name(), query.name() + ".");
+    }
+
+    @Override
     public Sql words(Words query) {
         return query.forms().isEmpty() ? Sql.of("false") : having(text(query));
     }

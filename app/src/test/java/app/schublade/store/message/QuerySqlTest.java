@@ -132,6 +132,12 @@ class QuerySqlTest {
                     .sql("update message set answered = ?, forwarded = ? where id = ?")
                     .params(random.nextBoolean(), random.nextInt(4) == 0, id)
                     .update();
+            if (random.nextInt(4) == 0) {
+                cabinet.jdbc
+                        .sql("update message_head set list_id = 'rowers.club.example' where message_id = ?")
+                        .param(id)
+                        .update();
+            }
         }
     }
 
@@ -199,7 +205,7 @@ class QuerySqlTest {
 
     private Query query(Random random, int depth) {
         Places places = places();
-        return switch (random.nextInt(depth == 0 ? 10 : 13)) {
+        return switch (random.nextInt(depth == 0 ? 10 : 14)) {
             case 0 -> new Query.InFolder(one(random, places.folders()).ref());
             case 1 -> new Query.InTray(one(random, places.trays()).ref());
             case 2 -> new Query.Tickled();
@@ -237,6 +243,7 @@ class QuerySqlTest {
                 random.nextBoolean()
                         ? new Query.FlaggedAs(one(random, places.flags()).ref())
                         : new Query.Dealt(one(random, List.of(Query.Dealing.values())));
+            case 12 -> new Query.OnList(one(random, List.of("Rowers", "rowers.club.example", "row", "club")));
             case 10 -> new Query.Without(query(random, depth - 1));
             case 11 ->
                 new Query.Any(Stream.generate(() -> query(random, depth - 1))

@@ -32,6 +32,7 @@ public sealed interface Query
                 Query.Dealt,
                 Query.FlaggedAs,
                 Query.OnDay,
+                Query.OnList,
                 Query.Meets,
                 Words {
     /** All messages of a user. */
@@ -73,6 +74,8 @@ public sealed interface Query
         T flaggedAs(FlaggedAs query);
 
         T onDay(OnDay query);
+
+        T onList(OnList query);
 
         T words(Words query);
 
@@ -352,6 +355,33 @@ public sealed interface Query
         @Override
         public <T> T accept(QueryVisitor<T> visitor) {
             return visitor.onDay(this);
+        }
+    }
+
+    /**
+     * Those of a mailing list, by its name.
+     *
+     * @param name its identifier (RFC 2919), or what stands before the first dot of that; in lower case
+     */
+    record OnList(String name) implements Query {
+        public OnList {
+            name = name.toLowerCase(Locale.ROOT);
+        }
+
+        @Override
+        public boolean holds(RuleInput message) {
+            String list = message.message().listId();
+            return list != null && (list.equals(name) || list.startsWith(name + "."));
+        }
+
+        @Override
+        public String sentence() {
+            return "from the list " + name;
+        }
+
+        @Override
+        public <T> T accept(QueryVisitor<T> visitor) {
+            return visitor.onList(this);
         }
     }
 

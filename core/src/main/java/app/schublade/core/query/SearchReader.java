@@ -155,6 +155,7 @@ public final class SearchReader {
                         this::size,
                         this::ownFlag,
                         this::mark,
+                        this::list,
                         this::person,
                         this::place,
                         this::time,
@@ -317,6 +318,21 @@ public final class SearchReader {
             case "to" -> to;
             default -> new Query.Any(List.of(from, to));
         };
+    }
+
+    /** {@code from the mailing list rowers}, {@code in list rowers.club.example} */
+    private Optional<Read> list(int at) {
+        if (!Set.of("from", "to", "in").contains(word(at))) {
+            return Optional.empty();
+        }
+        int list = ARTICLES.contains(word(at + 1)) ? at + 2 : at + 1;
+        list += word(list).equals("mailing") ? 1 : 0;
+        int name = list + 1;
+        return word(list).equals("list")
+                ? value(name)
+                        .map(one -> Read.of(
+                                name + 1 - at, TermTopic.MARK, "from the list", one.text, new Query.OnList(one.text)))
+                : Optional.empty();
     }
 
     private Optional<Read> group(int at) {
