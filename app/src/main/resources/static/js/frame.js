@@ -432,6 +432,19 @@
     event.detail.path = to.pathname + to.search;
   });
 
+  /** What is asked before something is done; from the server where it has figures. Null if that does not answer. */
+  const sureQuestion = async ({ sure = '', asksFirst }) => {
+    if (!asksFirst) return sure;
+    try {
+      const answer = await fetch(asksFirst);
+      if (answer.ok && answer.headers.get('Content-Type')?.startsWith('text/plain')) return await answer.text();
+    } catch {
+      // It is told below.
+    }
+    tellSilence();
+    return null;
+  };
+
   document.addEventListener('click', async (event) => {
     const folder = event.target.closest('[data-unfolds]');
     if (folder) {
@@ -442,7 +455,8 @@
     const poster = event.target.closest('[data-posts]');
     if (poster) {
       event.preventDefault();
-      if (poster.dataset.sure && !(await isSure(poster.dataset.sure))) return;
+      const question = await sureQuestion(poster.dataset);
+      if (question === null || (question && !(await isSure(question)))) return;
       if (await send(poster.dataset.posts, { page: location.pathname + location.search })) document.dispatchEvent(new CustomEvent('mail-changed', { detail: 'done' }));
       if (poster.closest('#acts')) ask('/record/acts', { into: 'acts' });
       return;

@@ -17,7 +17,7 @@ public record Grant(AuthorisationServer server, String refreshToken) {
     public static Grant parse(String text) {
         List<String> lines = List.of(text.split("\n", -1));
         if (lines.size() != 4) {
-            throw new IllegalStateException("What is kept for this account is no permission. Sign in again.");
+            throw new IllegalStateException("The stored permission for this account cannot be used. Sign in again.");
         }
         return new Grant(new AuthorisationServer(lines.get(0), lines.get(1), lines.get(2)), lines.get(3));
     }

@@ -164,8 +164,10 @@ class AllThatMatchPagesTest {
     @Test
     void theTrashIsEmptiedForGood() {
         long message = arrives("Old");
-        assertThat(browser.post("/trash/empty").notice()).isEqualTo("Only what lies in the trash is deleted for good.");
+        assertThat(browser.post("/trash/empty").notice()).isEqualTo("The trash is empty already.");
+        assertThat(browser.get("/trash/empty").text()).isEmpty();
         browser.post("/act", "ids", message, "deed", "delete");
+        assertThat(browser.get("/trash/empty").text()).isEqualTo("Delete the message in the trash for good?");
         Browser.Answer emptied = browser.post("/trash/empty");
         assertThat(emptied.text()).contains("Deleted for good: 1 message");
         assertThat(browser.get("/record/acts").page().select("li:first-child").text())

@@ -220,7 +220,7 @@ class DeskPagesTest {
     @Test
     void foldersAreMadeAndPicked() {
         assertThat(browser.post("/folders", "path", "Loans / Halden Foundation").notice())
-                .isEqualTo("Made the folder Loans / Halden Foundation");
+                .isEqualTo("Created the folder Loans / Halden Foundation");
         assertThat(browser.post("/folders", "path", "loans/halden foundation").notice())
                 .isEqualTo("There is a folder Loans / Halden Foundation already.");
         Document choices = browser.get("/folders/pick?letters=half").page();

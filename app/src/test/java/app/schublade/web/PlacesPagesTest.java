@@ -91,7 +91,7 @@ class PlacesPagesTest {
         }
         assertThat(browser.post("/folders/" + loans + "/within", "name", "Crates")
                         .notice())
-                .isEqualTo("Made the folder Loans / Crates");
+                .isEqualTo("Created the folder Loans / Crates");
         assertThat(drawers()).containsExactly("Loans", "Loans / Crates");
         assertThat(browser.post("/folders/" + loans + "/within", "name", "crates")
                         .notice())
@@ -100,7 +100,7 @@ class PlacesPagesTest {
                 .isEqualTo(422);
         browser.post("/labels/" + objects + "/within", "name", "Sails");
         assertThat(browser.post("/labels/" + objects + "/tone/BRICK").notice())
-                .isEqualTo("Coloured the label Objects anew");
+                .isEqualTo("Recoloured the label Objects");
         assertThat(cabinet.places.of(person.id(), null).labels())
                 .extracting(one -> one.path().shown() + " " + one.tone())
                 .contains("Objects BRICK")
@@ -395,7 +395,7 @@ class PlacesPagesTest {
                 browser.get("/labels").page().select("#label-row-" + label.id()).text();
         assertThat(row).contains("it comes off 1 message").contains("These use it and will be paused: High ones.");
         browser.post("/labels/" + label.id() + "/remove");
-        assertThat(browser.get("/labels").notice()).isEqualTo("The label is gone; the messages are where they were");
+        assertThat(browser.get("/labels").notice()).isEqualTo("Label deleted; its messages stay where they are");
         assertThat(browser.get("/rules").text()).contains("Paused: The label Values is gone.");
 
         Browser.Answer undone = browser.post("/undo", "page", "/labels");

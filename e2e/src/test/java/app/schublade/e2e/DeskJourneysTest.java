@@ -147,13 +147,13 @@ class DeskJourneysTest {
         cabinet.folder(person.id(), "Loans");
         Desk desk = desk().goTo("Loans").press("n");
         assertThat(window.page.locator(".new-folder input[name=path]")).hasValue("Loans / ");
-        desk.type("Returned").press("Enter").says("Made the folder Loans / Returned");
+        desk.type("Returned").press("Enter").says("Created the folder Loans / Returned");
         desk.goTo("Returned")
                 .goTo("Inbox")
                 .press("n")
                 .type("Schools")
                 .press("Enter")
-                .says("Made the folder Schools");
+                .says("Created the folder Schools");
     }
 
     @Test

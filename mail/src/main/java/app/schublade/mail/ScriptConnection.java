@@ -272,7 +272,7 @@ public final class ScriptConnection implements AutoCloseable {
     private void count(int more) throws IOException {
         read += more;
         if (read > MAX_ANSWER) {
-            throw new IOException("The server says too much.");
+            throw new IOException("The server’s answer is too long.");
         }
     }
 

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.dao.DataIntegrityViolationException;
@@ -35,6 +36,7 @@ public class KeptRows {
     private final JdbcClient jdbc;
     private final PlaceStore places;
     private final TransactionTemplate savepoint;
+    private final Map<Table, List<String>> columns = new ConcurrentHashMap<>();
 
     KeptRows(JdbcClient jdbc, PlaceStore places, PlatformTransactionManager transactions) {
         this.jdbc = jdbc;
@@ -318,11 +320,14 @@ public class KeptRows {
         return columns.stream().map("\"%s\""::formatted).collect(Collectors.joining(", "));
     }
 
+    /** They stay as they are while the application runs, and asking takes longer than bringing a row back. */
     private List<String> columns(Table table) {
-        return jdbc.sql("""
+        return columns.computeIfAbsent(
+                table,
+                asked -> jdbc.sql("""
                         select column_name from information_schema.columns
                         where table_schema = current_schema() and table_name = ? order by ordinal_position
-                        """).param(table.sql()).query(String.class).list();
+                        """).param(asked.sql()).query(String.class).list());
     }
 
     /** Each column that is still as the act left it is what it was before. */

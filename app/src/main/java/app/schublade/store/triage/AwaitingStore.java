@@ -103,7 +103,7 @@ public class AwaitingStore {
                 .single();
     }
 
-    /** All that is awaited, the oldest first; what was answered in the last days too. */
+    /** All open questions, the oldest first; what was answered in the last days too. */
     public List<Awaited> of(long userId) {
         return jdbc.sql("""
                         select m.id, m.folder_id, h.recipients, h.subject, w.asked, m.received_at, w.listed_from, w.why,

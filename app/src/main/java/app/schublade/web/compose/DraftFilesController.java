@@ -67,7 +67,7 @@ class DraftFilesController {
         byte[] content = bytes(name, body);
         PictureKind kind = PictureKind.of(content)
                 .orElseThrow(() -> new InputProblem(
-                        "“%s” is no picture that every program shows: use PNG, JPEG, GIF or WebP, or attach it as a file."
+                        "“%s” is not a picture that every program can show: use PNG, JPEG, GIF or WebP, or attach it as a file."
                                 .formatted(name)));
         AttachedFile picture = AttachedFile.of(name, kind.type(), content);
         String contentId = OutgoingMessage.pictureId();

@@ -63,7 +63,8 @@ class OwnAddressController {
                                 .formatted(account.name(), new Address("", account.address()).domain())));
         Address first = MailWriter.likely(to).stream().findFirst().orElse(Address.UNKNOWN);
         String address = pattern.replace("*", word(first) + "-" + guessless());
-        acts.record(person.id(), "Made the address " + address, () -> aliases.add(account, address, first.email(), ""));
+        acts.record(
+                person.id(), "Created the address " + address, () -> aliases.add(account, address, first.email(), ""));
         model.addAttribute("senders", writing.senders(person, address));
         model.addAttribute("account", account.id());
         model.addAttribute("sender", address);

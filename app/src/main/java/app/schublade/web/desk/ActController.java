@@ -12,11 +12,14 @@ import app.schublade.web.frame.ProgressAnswers;
 import app.schublade.web.frame.ReturnTo;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
+import org.springframework.http.MediaType;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.ResponseBody;
 
 /** What a user does to messages. Each answer is the strip's notice and the cabinet's new counts. */
 @Controller
@@ -100,10 +103,25 @@ class ActController {
                 model);
     }
 
+    /** What is asked before the trash is emptied; nothing if nothing lies there. */
+    @GetMapping(path = "/trash/empty", produces = MediaType.TEXT_PLAIN_VALUE)
+    @ResponseBody
+    String beforeEmptying(@AuthenticationPrincipal CurrentUser person) {
+        int messages = folders.inTrash(person.id()).size();
+        return messages == 0
+                ? ""
+                : messages == 1
+                        ? "Delete the message in the trash for good?"
+                        : "Delete all %,d messages in the trash for good?".formatted(messages);
+    }
+
     /** All that lies in the trash. */
     @PostMapping("/trash/empty")
     String emptyTrash(@AuthenticationPrincipal CurrentUser person, ReturnTo standing, Model model) {
-        return forGood.answer(person, folders.inTrash(person.id()), standing, model);
+        List<Long> all = folders.inTrash(person.id());
+        return all.isEmpty()
+                ? answers.told(person, standing, Notice.told("The trash is empty already."), model)
+                : forGood.answer(person, all, standing, model);
     }
 
     /** Goes on with an act that was cut off. */

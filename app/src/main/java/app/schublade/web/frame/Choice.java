@@ -28,7 +28,7 @@ public final class Choice {
         if (text.isEmpty()
                 || text.length() > MAX_DIGITS
                 || !text.chars().allMatch(sign -> sign >= '0' && sign <= '9')) {
-            throw new InputProblem("“%s” is no number that is possible here.".formatted(shown(text)));
+            throw new InputProblem("“%s” is not a number that is possible here.".formatted(shown(text)));
         }
         return Integer.parseInt(text);
     }

@@ -76,8 +76,7 @@ class OwnLoginController {
         users.changePassword(person.id(), String.valueOf(encoder.encode(password)));
         sessions.endOthers(person, session.getId());
         logins.forgetOthers(person.id(), details.browser());
-        redirect.addFlashAttribute(
-                "notice", Notice.told("Your password is another one. You are logged out everywhere else."));
+        redirect.addFlashAttribute("notice", Notice.told("Password changed. You are logged out everywhere else."));
         return "redirect:/own-login";
     }
 

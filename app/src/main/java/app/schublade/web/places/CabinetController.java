@@ -210,7 +210,7 @@ class CabinetController {
     @PostMapping("/cabinet/by-name")
     String byName(@AuthenticationPrincipal CurrentUser person, ReturnTo standing, Model model) {
         acts.record(person.id(), "Sorted the folders from A to Z", () -> folders.sortByName(person.id()));
-        return answers.told(person, standing, Notice.done("The folders stand from A to Z again"), model);
+        return answers.told(person, standing, Notice.done("Folders are sorted from A to Z again"), model);
     }
 
     @PostMapping("/cabinet/unread-only")
@@ -252,7 +252,7 @@ class CabinetController {
             String shown = known.get().path().shown();
             return answers.told(person, standing, Notice.told("There is a folder %s already.".formatted(shown)), model);
         }
-        String told = "Made the folder %s".formatted(wanted.shown());
+        String told = "Created the folder %s".formatted(wanted.shown());
         acts.record(person.id(), told, () -> places.folder(person.id(), wanted));
         return answers.told(person, standing, Notice.done(told), model);
     }
@@ -271,7 +271,7 @@ class CabinetController {
             String shown = wanted.shown();
             return answers.told(person, standing, Notice.told("There is a label %s already.".formatted(shown)), model);
         }
-        String told = "Made the label %s".formatted(wanted.shown());
+        String told = "Created the label %s".formatted(wanted.shown());
         acts.record(person.id(), told, () -> places.label(person.id(), wanted));
         return answers.told(person, standing, Notice.done(told), model);
     }
@@ -284,7 +284,7 @@ class CabinetController {
             ReturnTo standing,
             Model model) {
         String told =
-                "Coloured the label %s anew".formatted(label(person, id).path().shown());
+                "Recoloured the label %s".formatted(label(person, id).path().shown());
         acts.record(person.id(), told, () -> labels.recolour(person.id(), id, tone, null, false));
         return answers.told(person, standing, Notice.done(told), model);
     }

@@ -64,10 +64,10 @@ class CategoryController {
         String clean = PlacePages.name(name, "category");
         String made = acts.record(person.id(), act -> {
             String category = places.category(person.id(), clean).name();
-            act.called("Made the category " + category);
+            act.called("Created the category " + category);
             return category;
         });
-        return PlacePages.done(redirect, "There is a category %s".formatted(made), "/categories");
+        return PlacePages.done(redirect, "Category %s created".formatted(made), "/categories");
     }
 
     @PostMapping("/categories/{id}")
@@ -110,7 +110,7 @@ class CategoryController {
         String title = "Removing the category " + category.name();
         RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
             categories.remove(person.id(), category);
-            return LongActs.ActEnding.done("The category is gone; the messages are where they were");
+            return LongActs.ActEnding.done("Category deleted; its messages stay where they are");
         }));
         return "redirect:/categories";
     }

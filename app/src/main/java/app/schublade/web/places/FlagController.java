@@ -56,8 +56,8 @@ class FlagController {
     String makeFlag(
             @AuthenticationPrincipal CurrentUser person, @RequestParam String name, RedirectAttributes redirect) {
         String clean = PlacePages.name(name, "flag");
-        acts.record(person.id(), "Made the flag " + clean, () -> flags.add(person.id(), clean));
-        return PlacePages.done(redirect, "There is a flag %s".formatted(clean), "/flags");
+        acts.record(person.id(), "Created the flag " + clean, () -> flags.add(person.id(), clean));
+        return PlacePages.done(redirect, "Flag %s created".formatted(clean), "/flags");
     }
 
     @PostMapping("/flags/{id}")
@@ -87,7 +87,7 @@ class FlagController {
         String title = "Removing the flag " + flag.name();
         RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
             flags.remove(person.id(), flag);
-            return LongActs.ActEnding.done("The flag is gone; its messages stay flagged");
+            return LongActs.ActEnding.done("Flag deleted; its messages stay flagged");
         }));
         return "redirect:/flags";
     }

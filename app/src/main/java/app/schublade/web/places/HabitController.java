@@ -117,6 +117,6 @@ class HabitController {
     @PostMapping("/habits/usual-keys")
     String usualKeys(@AuthenticationPrincipal CurrentUser person, RedirectAttributes redirect) {
         habits.usualKeys(person.id());
-        return PlacePages.told(redirect, "All keys are the usual ones again.", "/habits");
+        return PlacePages.told(redirect, "All keys are reset.", "/habits");
     }
 }

@@ -76,13 +76,13 @@ class LabelController {
             @RequestParam(required = false) @Nullable Tone tone,
             RedirectAttributes redirect) {
         FolderPath wanted = FolderPath.parse(path);
-        acts.record(person.id(), "Made the label " + wanted.shown(), () -> {
+        acts.record(person.id(), "Created the label " + wanted.shown(), () -> {
             long made = places.label(person.id(), wanted).id();
             if (tone != null) {
                 labels.recolour(person.id(), made, tone, null, false);
             }
         });
-        return PlacePages.done(redirect, "There is a label %s".formatted(wanted.shown()), "/labels");
+        return PlacePages.done(redirect, "Label %s created".formatted(wanted.shown()), "/labels");
     }
 
     @PostMapping("/labels/{id}")
@@ -133,7 +133,7 @@ class LabelController {
         String title = "Removing the label " + label.path().shown();
         RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
             labels.remove(person.id(), label);
-            return LongActs.ActEnding.done("The label is gone; the messages are where they were");
+            return LongActs.ActEnding.done("Label deleted; its messages stay where they are");
         }));
         return "redirect:/labels";
     }

@@ -64,8 +64,8 @@ class TrayController {
     String makeTray(
             @AuthenticationPrincipal CurrentUser person, @RequestParam String name, RedirectAttributes redirect) {
         String clean = PlacePages.name(name, "tray");
-        acts.record(person.id(), "Made the tray " + clean, () -> trays.add(person.id(), clean));
-        return PlacePages.done(redirect, "There is a tray %s".formatted(clean), "/trays");
+        acts.record(person.id(), "Created the tray " + clean, () -> trays.add(person.id(), clean));
+        return PlacePages.done(redirect, "Tray %s created".formatted(clean), "/trays");
     }
 
     @PostMapping("/trays/{id}")
@@ -95,7 +95,7 @@ class TrayController {
         String title = "Removing the tray " + tray.name();
         RunNotice.of(redirect, longActs.begin(person.id(), title, 0, watch -> {
             trays.remove(person.id(), tray);
-            return LongActs.ActEnding.done("The tray is gone; its messages are in the Inbox, in no tray");
+            return LongActs.ActEnding.done("Tray deleted; its messages stay in the Inbox");
         }));
         return "redirect:/trays";
     }

@@ -37,7 +37,7 @@ final class BoundedPolicy implements HtmlSanitizer.Policy {
         private static final long serialVersionUID = 1L;
 
         TooMuch() {
-            super("The document is too involved.", null, false, false);
+            super("The document is too complex.", null, false, false);
         }
     }
 

@@ -131,8 +131,8 @@ class RoutineController {
             name = of.name() + " " + i;
         }
         Routine copy = new Routine(0, name, of.steps(), List.of());
-        acts.record(person.id(), "Made the routine " + name, () -> routines.save(person.id(), copy));
-        return done(redirect, "Made “%s”; it stands below all others".formatted(name));
+        acts.record(person.id(), "Created the routine " + name, () -> routines.save(person.id(), copy));
+        return done(redirect, "Created “%s”; it comes after all the others".formatted(name));
     }
 
     @PostMapping("/routines/{id}/up")
@@ -165,7 +165,7 @@ class RoutineController {
     @PostMapping("/routines/begin")
     String begin(@AuthenticationPrincipal CurrentUser person, RedirectAttributes redirect) {
         acts.record(person.id(), "Put the first routines back", () -> routines.giveThoseToBeginWith(person.id()));
-        return done(redirect, "The six to begin with are there");
+        return done(redirect, "The first six routines are back");
     }
 
     private static String done(RedirectAttributes redirect, String text) {

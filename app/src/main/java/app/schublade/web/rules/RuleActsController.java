@@ -166,7 +166,7 @@ class RuleActsController {
             RedirectAttributes redirect) {
         acts.record(
                 person.id(),
-                "Made the rule “%s” what it was before"
+                "Restored an earlier version of the rule “%s”"
                         .formatted(rule(person, id).name()),
                 () -> versions.bringBack(person.id(), id, version));
         redirect.addFlashAttribute("notice", Notice.done("The rule is as it was; how it was until now is kept, too"));

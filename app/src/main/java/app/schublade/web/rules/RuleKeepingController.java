@@ -57,7 +57,7 @@ class RuleKeepingController {
         Double expected = trial.expected(person, sent);
         Rule kept = acts.record(person.id(), act -> {
             Rule rule = maker.forKeeping(person.id(), sent.form());
-            act.called((rule.id() == 0 ? "Made the rule “%s”" : "Changed the rule “%s”").formatted(rule.name()));
+            act.called((rule.id() == 0 ? "Created the rule “%s”" : "Changed the rule “%s”").formatted(rule.name()));
             long id = rules.save(person.id(), rule);
             if (expected != null) {
                 rules.expect(person.id(), id, expected);

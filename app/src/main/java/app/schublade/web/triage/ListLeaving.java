@@ -73,7 +73,7 @@ class ListLeaving {
         String list = lists.name(person.id(), message).orElse(row.sender().key());
         ListExit exit = exit(person.id(), message)
                 .orElseThrow(
-                        () -> new InputProblem("This list does not say how one leaves it. Block its sender instead."));
+                        () -> new InputProblem("This list does not say how to leave it. Block its sender instead."));
         String problem = null;
         if (exit.request() != null) {
             problem = ask(exit.request());

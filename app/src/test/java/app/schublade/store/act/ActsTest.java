@@ -335,7 +335,7 @@ class ActsTest {
 
     @Test
     void whatSomethingElseUsesByNowStaysAndThatIsSaid() {
-        acts.record(user, "Made the label Ships", () -> cabinet.places.label(user, path("Ships")));
+        acts.record(user, "Created the label Ships", () -> cabinet.places.label(user, path("Ships")));
         long label = places().label(path("Ships")).orElseThrow().id();
         cabinet.filing.accept(user, java.util.Map.of(messages().get(0), state -> state.with(label, true)));
         assertThat(undo.latest(user).leftOut())

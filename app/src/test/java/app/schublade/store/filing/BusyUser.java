@@ -15,6 +15,7 @@ import app.schublade.store.cabinet.LabelStore;
 import app.schublade.store.place.Places;
 import app.schublade.testing.Cabinet;
 import app.schublade.testing.Cabinet.TestMail;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -92,12 +93,13 @@ final class BusyUser {
         long label = one(random, places.labels().stream().map(Places.Label::id).toList(), 0L);
         long category = one(
                 random, places.categories().stream().map(Places.Category::id).toList(), 0L);
+        LocalDate day = LocalDate.of(2026, 11, 20 + random.nextInt(9));
         long flag = one(random, places.flags().stream().map(Places.OwnFlag::id).toList(), 0L);
         boolean on = random.nextBoolean();
         return switch (random.nextInt(6)) {
             case 0 -> state -> state.in(folder);
             case 1 -> state -> state.unread(on);
-            case 2 -> state -> state.flagged(on);
+            case 2 -> state -> on ? state.flagged(true) : state.ticked(day);
             case 3 -> state -> state.with(label, on);
             case 4 -> state -> state.flaggedAs(on ? (Long) flag : null);
             default -> state -> state.categorised(on ? (Long) category : null);

@@ -57,7 +57,7 @@ final class MailDate {
 
     private MailDate() {}
 
-    /** Null if it is no date. */
+    /** Null if it is not a date. */
     static @Nullable Instant parse(String field) {
         if (field.length() > MAX_LENGTH) {
             return null;

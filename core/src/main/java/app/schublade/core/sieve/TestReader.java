@@ -372,7 +372,7 @@ final class TestReader {
 
     private static DayOfWeek weekday(String value) throws Unsayable {
         if (!value.matches("[0-6]")) {
-            throw new Unsayable("“%s” is no weekday".formatted(value));
+            throw new Unsayable("“%s” is not a weekday".formatted(value));
         }
         return value.equals("0") ? DayOfWeek.SUNDAY : DayOfWeek.of(Integer.parseInt(value));
     }
@@ -405,7 +405,7 @@ final class TestReader {
         try {
             day = LocalDate.parse(value);
         } catch (DateTimeException e) {
-            throw new Unsayable("“%s” is no date".formatted(value));
+            throw new Unsayable("“%s” is not a date".formatted(value));
         }
         return switch (relation) {
             case "ge" -> ReceivedAt.days(day, null);

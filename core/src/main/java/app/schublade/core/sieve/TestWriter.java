@@ -189,7 +189,7 @@ final class TestWriter implements Condition.ConditionVisitor<Test, Unsayable> {
                         text(text, "header", Argument.text("subject")), text(text, "body", Argument.tag("text"))));
             case HEADER -> {
                 if (!FIELD.matcher(text.header()).matches()) {
-                    throw new Unsayable("“%s” is no name of a header field".formatted(text.header()));
+                    throw new Unsayable("“%s” is not the name of a header field".formatted(text.header()));
                 }
                 yield text(text, "header", Argument.text(text.header().toLowerCase(Locale.ROOT)));
             }

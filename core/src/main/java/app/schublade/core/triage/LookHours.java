@@ -73,7 +73,7 @@ public record LookHours(List<LocalTime> times) {
                 return LocalTime.of(of24, minute);
             }
         }
-        throw new InputProblem("“%s” is no time of day; write 9, 13:00 or 4 pm.".formatted(text));
+        throw new InputProblem("“%s” is not a time of day; write 9, 13:00 or 4 pm.".formatted(text));
     }
 
     public boolean isEmpty() {

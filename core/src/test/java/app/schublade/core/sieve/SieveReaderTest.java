@@ -226,9 +226,9 @@ class SieveReaderTest {
     @CsvSource(delimiter = '|', textBlock = """
             discard;                                                        | what the script would lose goes to the trash here
             setflag "l20";                                                  | flags that were set before stay here
-            if currentdate :is "weekday" "8" { stop; }                      | “8” is no weekday
-            if currentdate :value "ge" "date" "20-1-1" { stop; }            | “20-1-1” is no date
-            if currentdate :is "weekday" "01" { stop; }                     | “01” is no weekday
+            if currentdate :is "weekday" "8" { stop; }                      | “8” is not a weekday
+            if currentdate :value "ge" "date" "20-1-1" { stop; }            | “20-1-1” is not a date
+            if currentdate :is "weekday" "01" { stop; }                     | “01” is not a weekday
             if currentdate :is "date" ["2026-1-1", "x"] { stop; }           | a day or a time is compared with one value here
             if currentdate :value "ge" "hour" ["08", "12"] { stop; }        | a day or a time is compared with one value here
             if currentdate :value "ge" "hour" "8" { stop; }                 | “8” is no hour that can be told to the minute
