@@ -37,27 +37,26 @@ class EveryRouteTest {
     private static final Set<String> LEFT_OUT = Set.of("/live", "/logout");
     private static final List<String> NONSENSE = List.of(
             "",
-            "0",
             "-1",
             "9223372036854775807",
             "99999999999999999999",
             "x",
-            "\0",
             "a\0b",
             "\ud83d",
             "%00",
             "../../etc",
             "[0]",
             "true",
-            "null",
             "2026-99-99",
             "x".repeat(100_000),
             "ö🛥",
             "<script>",
             "a,b,,c",
-            "1-1-1",
             "text/1",
             "folder/-1");
+
+    private static final List<String> OF_JAVA =
+            List.of("java.", "Exception", "No enum", "org.spring", "app.schublade.", "Tomcat", "For input string");
 
     private final Office office;
     private final CurrentUser person;
@@ -217,9 +216,7 @@ class EveryRouteTest {
                 ? "status " + answer.statusCode()
                 : answer.headers().firstValue("Content-Security-Policy").isEmpty()
                         ? "no policy, status " + answer.statusCode()
-                        : body.matches(
-                                                "(?s).*(java\\.|Exception|No enum|org\\.spring|app\\.schublade\\.|Tomcat|For input string).*")
-                                        && !path.contains("bundle")
+                        : OF_JAVA.stream().anyMatch(body::contains) && !path.contains("bundle")
                                 ? "Java in the text: " + Jsoup.parse(body).text()
                                 : "";
         if (!trouble.isEmpty()) {

@@ -30,7 +30,8 @@ final class AccessibilityChecker {
     private static final List<String> OF_LAYOUT =
             List.of("color-contrast", "link-in-text-block", "target-size", "scrollable-region-focusable");
     /** Parts of a page that are the same behind most of what opens: their looks are checked once in each setting. */
-    private static final String PARTS = ".top, #cabinet, #rows > *, #sheet > *";
+    private static final String PARTS =
+            ".top, #cabinet, .bar, .narrow, #rows > *, .deeds, #sheet > *, #slots, dialog:not([open])";
 
     private static final String CHECKER = checker();
     /**

@@ -38,7 +38,7 @@ class AwaitingFoundTest {
     private static final double PRECISION = 0.95;
     private static final double RECALL = 0.9;
     private static final int MESSAGES = 2500;
-    private static final int WORLDS = 3;
+    private static final int WORLDS = 2;
 
     /** Whatever the user writes there that wants an answer, as somebody says who has read all of it. */
     private static final Pattern ASKS = Pattern.compile(String.join(
