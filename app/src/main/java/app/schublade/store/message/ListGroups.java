@@ -45,6 +45,11 @@ final class ListGroups {
         return groups.size() > MOST ? List.of() : groups;
     }
 
+    /** Whether a group is looked for among messages of other places too, which only a long list is worth. */
+    static boolean areFarApart(ListQuery query) {
+        return query.arrangement().grouping() == Arrangement.Grouping.LABEL;
+    }
+
     private static List<ListGroup> having(String column, List<Long> ids) {
         List<ListGroup> groups = new ArrayList<>();
         for (int i = 0; i < ids.size(); i++) {

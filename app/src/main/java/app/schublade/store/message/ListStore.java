@@ -28,6 +28,9 @@ import org.springframework.transaction.annotation.Transactional;
 public class ListStore {
     private static final String OUT_OF_SIGHT = SpecialUse.JUNK.name() + "," + SpecialUse.TRASH.name();
 
+    /** A list of fewer messages is sorted in no time. */
+    private static final int LONG = 10_000;
+
     private final JdbcClient jdbc;
     private final Zones zones;
 
@@ -71,9 +74,15 @@ public class ListStore {
     /** One page; its cost does not grow with its place in the list, if that is told by what stands before it. */
     @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
     public List<ListLine> page(long userId, Ranks ranks, ListQuery query) {
+        List<ListGroups.ListGroup> groups = ListGroups.of(query, ranks);
+        boolean whole = ListGroups.areFarApart(query) && isShort(userId, query);
+        return page(userId, ranks, query, whole ? List.of() : groups);
+    }
+
+    /** @param groups those of the list, to be read one after the other; none to read it as a whole */
+    List<ListLine> page(long userId, Ranks ranks, ListQuery query, List<ListGroups.ListGroup> groups) {
         ListOrder order = new ListOrder(query);
         ListQuery.Cursor after = order.fits(query.after()) ? query.after() : null;
-        List<ListGroups.ListGroup> groups = ListGroups.of(query, ranks);
         if (groups.isEmpty()) {
             return page(userId, ranks, query, order, after, null, query.limit());
         }
@@ -86,6 +95,19 @@ public class ListStore {
             }
         }
         return page;
+    }
+
+    private boolean isShort(long userId, ListQuery query) {
+        QuerySql.Selection where = where(userId, query.messages());
+        return Sql.of("select count(*) from (select")
+                        .plus(from(where, false))
+                        .plus(" limit :most) first")
+                        .on(jdbc)
+                        .param("user", userId)
+                        .param("most", LONG)
+                        .query(Integer.class)
+                        .single()
+                < LONG;
     }
 
     /** @param group the one of the list that is read, or null for all of it */

@@ -135,6 +135,28 @@ class ListStoreTest {
         return seen;
     }
 
+    /** However long the list is, and whichever way it is read for that. */
+    @ParameterizedTest
+    @EnumSource(names = {"ACCOUNT", "CATEGORY", "TRAY", "FLAG", "LABEL"})
+    void whatIsReadGroupByGroupIsTheSameAsTheWhole(Arrangement.Grouping grouping) {
+        ListStore plain = new ListStore(cabinet.jdbc, cabinet.zones);
+        ListStore.Ranks ranks = ListStore.Ranks.of(cabinet.places.of(user, null), cabinet.accounts.of(user));
+        for (Arrangement.SortOrder order : List.of(Arrangement.SortOrder.NEWEST, Arrangement.SortOrder.OLDEST)) {
+            Arrangement arrangement = new Arrangement(grouping, order, false);
+            List<Long> seen = new ArrayList<>();
+            for (ListQuery.Cursor after = null; seen.size() < ALL.size(); ) {
+                ListQuery query = inbox(null, Set.of(), arrangement, after, 7);
+                List<ListGroups.ListGroup> groups = ListGroups.of(query, ranks);
+                assertThat(groups).hasSizeGreaterThan(1);
+                List<ListStore.ListLine> page = plain.page(user, ranks, query, groups);
+                assertThat(page).isNotEmpty().isEqualTo(plain.page(user, ranks, query, List.of()));
+                page.forEach(line -> seen.add(line.row().id()));
+                after = page.get(page.size() - 1).cursor();
+            }
+            assertThat(seen).containsExactlyInAnyOrderElementsOf(ALL);
+        }
+    }
+
     @ParameterizedTest
     @ValueSource(ints = {1, 7, 25, 100})
     void pagesFollowEachOtherWithoutGapOrDouble(int size) {
