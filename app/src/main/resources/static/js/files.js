@@ -15,6 +15,12 @@
     return last;
   };
 
+  /** How many files are on their way: whoever leaves the page then is asked first, for they would be lost. */
+  let sending = 0;
+  addEventListener('beforeunload', (event) => {
+    if (sending > 0) event.preventDefault();
+  });
+
   /** Whether the message that the files are for is still open. */
   const isOpen = (goal) => place()?.dataset.filesTo === goal;
 
@@ -35,6 +41,7 @@
     stop.addEventListener('click', () => request.abort());
     request.upload.addEventListener('progress', (event) => { bar.value = event.loaded / Math.max(1, event.total); });
     request.addEventListener('loadend', () => {
+      sending--;
       item.remove();
       if (request.status === 200) {
         if (isOpen(goal)) taken(request.responseText);
@@ -50,6 +57,7 @@
     request.setRequestHeader(dataset.header, content);
     request.setRequestHeader('Content-Type', 'application/octet-stream');
     request.setRequestHeader('HX-Request', 'true');
+    sending++;
     request.send(file);
   });
 

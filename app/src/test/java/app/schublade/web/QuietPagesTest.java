@@ -302,7 +302,7 @@ class QuietPagesTest {
     void whatIsNoTimeIsSaidAndNothingIsChanged() {
         wants("9:00", "KEY_PEOPLE");
         Browser.Answer answer = browser.post("/quiet", "hours", "9:00, 25:00", "notices", "EVERYBODY");
-        assertThat(answer.text()).contains("25:00", "no time of day");
+        assertThat(answer.text()).contains("25:00", "not a time of day");
         assertThat(quiet.of(person.id()).hours().shown()).isEqualTo("9:00");
         assertThat(quiet.of(person.id()).notices()).isEqualTo(QuietStore.Notices.KEY_PEOPLE);
     }

@@ -68,6 +68,7 @@ class FilesJourneyTest {
                     }
                     """);
             assertThat(files).hasText(new String[] {"second.txt", "dropped.txt"});
+            assertThat(page.locator("#files small")).hasCount(2); // All of it is here.
             page.reload();
             assertThat(files).hasText(new String[] {"second.txt", "dropped.txt"});
         }
