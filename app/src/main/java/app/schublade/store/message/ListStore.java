@@ -20,7 +20,6 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.springframework.jdbc.core.simple.JdbcClient;
 import org.springframework.stereotype.Repository;
-import org.springframework.transaction.annotation.Isolation;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Reads lists: a page of one, its figures, all that are in it. */
@@ -72,7 +71,7 @@ public class ListStore {
     }
 
     /** One page; its cost does not grow with its place in the list, if that is told by what stands before it. */
-    @Transactional(readOnly = true, isolation = Isolation.REPEATABLE_READ)
+    @Transactional(readOnly = true)
     public List<ListLine> page(long userId, Ranks ranks, ListQuery query) {
         List<ListGroups.ListGroup> groups = ListGroups.of(query, ranks);
         boolean whole = ListGroups.areFarApart(query) && isShort(userId, query);
