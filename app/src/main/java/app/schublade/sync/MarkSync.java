@@ -10,7 +10,6 @@ import app.schublade.store.filing.HandledStore;
 import app.schublade.store.filing.ServerLocationStore;
 import app.schublade.store.place.Keywords;
 import app.schublade.store.place.PlaceStore;
-import java.time.Clock;
 import java.time.LocalDate;
 import java.util.Collection;
 import java.util.HashMap;
@@ -31,11 +30,9 @@ class MarkSync {
     private final HandledStore handled;
     private final PlaceStore places;
     private final Zones zones;
-    private final Clock clock;
 
-    MarkSync(FilingStore filing, HandledStore handled, PlaceStore places, Zones zones, Clock clock) {
+    MarkSync(FilingStore filing, HandledStore handled, PlaceStore places, Zones zones) {
         this.zones = zones;
-        this.clock = clock;
         this.handled = handled;
         this.filing = filing;
         this.places = places;
@@ -96,8 +93,7 @@ class MarkSync {
     }
 
     private Seen seen(Account account, Mailbox mailbox) {
-        LocalDate today = LocalDate.ofInstant(clock.instant(), zones.of(account.userId()));
-        return new Seen(mailbox, places.keywords(account.userId()), today);
+        return new Seen(mailbox, places.keywords(account.userId()), zones.today(account.userId()));
     }
 
     /** A folder of the server, seen on a day. */

@@ -82,15 +82,17 @@ public class ListStore {
     List<ListLine> page(long userId, Ranks ranks, ListQuery query, List<ListGroups.ListGroup> groups) {
         ListOrder order = new ListOrder(query);
         ListQuery.Cursor after = order.fits(query.after()) ? query.after() : null;
+        QuerySql.Selection where = where(userId, query.messages());
         if (groups.isEmpty()) {
-            return page(userId, ranks, query, order, after, null, query.limit());
+            return read(userId, ranks, query, order, where, new ListPart(after, null, query.limit()));
         }
         List<ListLine> page = new ArrayList<>();
         for (ListGroups.ListGroup group : groups) {
             int place = after == null ? 1 : group.compareTo(after.keys().get(0));
             if (place >= 0 && page.size() < query.limit()) {
                 ListQuery.Cursor within = place == 0 ? after : null;
-                page.addAll(page(userId, ranks, query, order, within, group, query.limit() - page.size()));
+                ListPart part = new ListPart(within, group, query.limit() - page.size());
+                page.addAll(read(userId, ranks, query, order, where, part));
             }
         }
         return page;
@@ -109,16 +111,18 @@ public class ListStore {
                 < LONG;
     }
 
-    /** @param group the one of the list that is read, or null for all of it */
-    private List<ListLine> page(
-            long userId,
-            Ranks ranks,
-            ListQuery query,
-            ListOrder order,
-            ListQuery.@Nullable Cursor after,
-            ListGroups.@Nullable ListGroup group,
-            int limit) {
-        QuerySql.Selection where = where(userId, query.messages());
+    /**
+     * A part of a page.
+     *
+     * @param after behind what it begins, or null for the beginning
+     * @param group the one that it is of, or null if the list is read as a whole
+     */
+    private record ListPart(ListQuery.@Nullable Cursor after, ListGroups.@Nullable ListGroup group, int limit) {}
+
+    private List<ListLine> read(
+            long userId, Ranks ranks, ListQuery query, ListOrder order, QuerySql.Selection where, ListPart part) {
+        ListQuery.Cursor after = part.after();
+        ListGroups.ListGroup group = part.group();
         boolean conversations = query.arrangement().conversations();
         ZoneId zone = zones.of(userId);
         Sql chosen = Sql.of("select m.*" + order.columns())
@@ -136,7 +140,7 @@ public class ListStore {
                 .plus(") m join message_head h on h.message_id = m.id order by " + order.orderBy("m"));
         JdbcClient.StatementSpec statement = sql.on(jdbc)
                 .param("user", userId)
-                .param("limit", limit)
+                .param("limit", part.limit())
                 .param("skip", query.skip())
                 .param("zone", zone.getId())
                 .param("labels", ranks.labels().toArray(Long[]::new))
